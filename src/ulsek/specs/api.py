@@ -18,6 +18,7 @@ from ulsek.core.browser.bundle import HouseBundle
 from ulsek.core.results.working import Working
 from ulsek.core.spec.verb_sheet import WordSheet, word_sheet
 from ulsek.core.workbench.answer import PlainFlow, Workbench
+from ulsek.core.workbench.doubts import OpenQuestion, ReadDraft, draft_answered, draft_questions, read_draft
 from ulsek.core.workbench.questions import SpecForm, StepLine, draft_to_flag, draft_with_addition, draft_working, read_step_line
 from ulsek.stores.house import StoredHouse, bundle_tag, house_bundle
 from ulsek.team.access import member_of
@@ -28,7 +29,7 @@ from .actions.publish_spec import publish_spec
 from .actions.save_draft import save_draft
 from .actions.swap_draft import swap_draft
 from .drafts import draft_answer
-from .library_schemas import StepLineIn, VersionOut
+from .library_schemas import AnswerIn, StepLineIn, VersionOut
 from .models import Draft, SideDraft, Version
 from .queries import house_pins, makers_above, side_drafts, version_row
 from .schemas import (
@@ -179,6 +180,25 @@ def take(request: HttpRequest, payload: TakeIn) -> SpecForm:
 def show_working(request: HttpRequest, payload: WorkingIn) -> Working:
     """The working of one number."""
     return draft_working(StoredHouse(member_of(request).house), payload.spec, payload.step, payload.name)
+
+
+@router.post("/questions", response=answers(tuple[OpenQuestion, ...]))
+def open_questions(request: HttpRequest, payload: EvaluateIn) -> tuple[OpenQuestion, ...]:
+    """The open questions of a draft, with the product as each answer would make it. Nothing is stored."""
+    return draft_questions(StoredHouse(member_of(request).house), payload.spec)
+
+
+@router.post("/read-draft", response=answers(ReadDraft))
+def show_read_draft(request: HttpRequest, payload: EvaluateIn) -> ReadDraft:
+    """A draft that was read from a text, worked out, with its open questions and its claims. Nothing is stored."""
+    return read_draft(StoredHouse(member_of(request).house), payload.spec)
+
+
+@router.post("/answered", response=answers(SpecForm))
+def answered(request: HttpRequest, payload: AnswerIn) -> SpecForm:
+    """A draft with one of its questions answered. Nothing is stored."""
+    member_of(request)
+    return draft_answered(payload.spec, payload.position, payload.answer)
 
 
 @router.post("/step-line", response=answers(StepLine))

@@ -128,6 +128,14 @@ class StepLineIn(Schema):
     text: str
 
 
+class AnswerIn(Schema):
+    """A draft, and an answer to one of its open questions, both by position."""
+
+    spec: SpecBody
+    position: int
+    answer: int
+
+
 class SpecSettings(Schema):
     asks_questions: bool
 

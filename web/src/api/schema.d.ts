@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/answered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answered
+         * @description A draft with one of its questions answered. Nothing is stored.
+         */
+        post: operations["ulsek_specs_api_answered"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/attachments/{attachment_id}": {
         parameters: {
             query?: never;
@@ -1280,6 +1300,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Questions
+         * @description The open questions of a draft, with the product as each answer would make it. Nothing is stored.
+         */
+        post: operations["ulsek_specs_api_open_questions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/read": {
         parameters: {
             query?: never;
@@ -1294,6 +1334,26 @@ export interface paths {
          * @description What is understood of a spec file, a recipe file, a page or a pasted recipe; nothing is stored.
          */
         post: operations["ulsek_specs_library_api_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/read-draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Read Draft
+         * @description A draft that was read from a text, worked out, with its open questions and its claims. Nothing is stored.
+         */
+        post: operations["ulsek_specs_api_show_read_draft"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2902,6 +2962,27 @@ export interface components {
             /** Altitude M */
             altitude_m: number;
         };
+        /** @description An answer to an open question, and the product with it: °Bx, acid [g/100 mL] and volume [mL]; None where nothing is made, or it was not tried. */
+        AnswerEffect: {
+            acid_g_100ml: number | null;
+            brix: number | null;
+            volume_ml: number | null;
+            word: string;
+        };
+        /**
+         * AnswerIn
+         * @description A draft, and an answer to one of its open questions, both by position.
+         */
+        AnswerIn: {
+            /** Answer */
+            answer: number;
+            /** Position */
+            position: number;
+            /** Spec */
+            spec: {
+                [key: string]: unknown;
+            };
+        };
         /** @description Whether the questions of a version are passed, and which were answered wrong. */
         AnsweredOut: {
             passed: boolean;
@@ -3999,6 +4080,8 @@ export interface components {
         };
         /** @description so much of it; exactly one of mass_g, volume_ml, count, written */
         FixedAmount: {
+            /** @description nobody wrote it: the usual amount of its kind */
+            assumed?: boolean;
             count?: components["schemas"]["SpecRange"];
             /** @constant */
             kind: "fixed";
@@ -4666,6 +4749,15 @@ export interface components {
         OneTimeCodeOut: {
             code: string;
         };
+        /** @description A doubt that is open in a draft, by its position there: the line or step that it is about, its words, the question, and the answers. */
+        OpenQuestion: {
+            answers: components["schemas"]["AnswerEffect"][];
+            at: string;
+            code: string;
+            position: number;
+            question: string;
+            text: string;
+        };
         /** @description Alternatives for one part of a spec; `chosen` is the one that counts. */
         OptionGroup: {
             choices: components["schemas"]["Choice"][];
@@ -5074,6 +5166,12 @@ export interface components {
                 line?: string;
                 vessel?: string;
             };
+        };
+        /** @description A draft read from a text, as it is shown before it is kept: all that the workbench shows, its open questions, and its claims. */
+        ReadDraft: {
+            questions: components["schemas"]["OpenQuestion"][];
+            told: components["schemas"]["ToldClaim"][];
+            workbench: components["schemas"]["Workbench"];
         };
         /**
          * ReadIn
@@ -5756,8 +5854,22 @@ export interface components {
         SpecFile: {
             /** @description id of the spec that this is a variant of */
             base?: string;
+            /** @description what a pasted recipe says of its yield, its keeping and its use; it changes nothing */
+            claims?: {
+                amount?: components["schemas"]["SpecRange"];
+                /** @enum {unknown} */
+                kind: "yield" | "keeps" | "serve";
+                text: string;
+                /** @description of the amount: mL, g, days */
+                unit?: string;
+            }[];
             /** @description readings of a pasted recipe that nobody has settled yet */
             doubts?: {
+                /** @description answers that settle it */
+                answers?: {
+                    changes?: Record<string, never>[];
+                    word: string;
+                }[];
                 /** @description id of the line or step */
                 at: string;
                 code?: string;
@@ -6596,6 +6708,14 @@ export interface components {
             volume_ml: number;
             words: string;
         };
+        /** @description One claim of the text: `told` are its words, `worked_out` what the draft comes to; `agrees` is None for what is not compared. `cause` explains a gap. */
+        ToldClaim: {
+            agrees: boolean | null;
+            cause: string;
+            kind: string;
+            told: string;
+            worked_out: string;
+        };
         /** @description A lot, a batch or a delivery in a trace, and what follows from it or went into it. */
         TraceNode: {
             about: string;
@@ -6654,15 +6774,18 @@ export interface components {
             second: string;
             verdict: components["schemas"]["Verdict"];
         };
-        /** @description A text that was read: its kind of file, the spec, what was understood, what not, and every doubtful reading. */
+        /** @description A text that was read: its kind of file, the spec, what was understood, what not, and every doubtful reading; of a recipe in words its claims and phrases, which are places in the note of the body. */
         Understood: {
             body: {
                 [key: string]: unknown;
             };
+            claims: components["schemas"]["Claim"][];
             doubts: components["schemas"]["AskedDoubt"][];
             /** @enum {string} */
             kind: "spec file" | "recipe file" | "recipe text";
+            language: string;
             not_understood: string[];
+            phrases: components["schemas"]["TextPhrase"][];
             understood: string[];
         };
         /**
@@ -6935,6 +7058,30 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    ulsek_specs_api_answered: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpecForm"];
+                };
+            };
+        };
+    };
     ulsek_specs_library_api_attachment: {
         parameters: {
             query?: never;
@@ -8611,6 +8758,30 @@ export interface operations {
             };
         };
     };
+    ulsek_specs_api_open_questions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenQuestion"][];
+                };
+            };
+        };
+    };
     ulsek_specs_library_api_read: {
         parameters: {
             query?: never;
@@ -8631,6 +8802,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Understood"];
+                };
+            };
+        };
+    };
+    ulsek_specs_api_show_read_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadDraft"];
                 };
             };
         };

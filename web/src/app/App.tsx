@@ -10,6 +10,7 @@ import { Shell } from "./Shell";
 const ShiftView = lazyPlace(() => import("../views/shift/ShiftView").then((m) => ({ default: m.ShiftView })));
 const StoresView = lazyPlace(() => import("../views/stores/StoresView").then((m) => ({ default: m.StoresView })));
 const SpecsView = lazyPlace(() => import("../views/specs/library/SpecsView").then((m) => ({ default: m.SpecsView })));
+const ReaderView = lazyPlace(() => import("../views/specs/reader/ReaderView").then((m) => ({ default: m.ReaderView })));
 const WorkbenchView = lazyPlace(() => import("../views/specs/workbench/WorkbenchView").then((m) => ({ default: m.WorkbenchView })));
 const VersionsView = lazyPlace(() => import("../views/specs/versions/VersionsView").then((m) => ({ default: m.VersionsView })));
 const CompareView = lazyPlace(() => import("../views/specs/versions/CompareView").then((m) => ({ default: m.CompareView })));
@@ -38,6 +39,7 @@ export function App() {
                 <Route path="shift" element={<ShiftView />} />
                 <Route path="stores/:code?" element={<StoresView />} />
                 <Route path="specs" element={<SpecsView />} />
+                <Route path="specs/read" element={<ReaderView />} />
                 <Route path="specs/:spec" element={<WorkbenchView />} />
                 <Route path="specs/:spec/versions" element={<VersionsView />} />
                 <Route path="specs/:spec/compare" element={<CompareView />} />

@@ -15,6 +15,7 @@ from ..run.run_result import RunResult, run_result
 from ..sums.catalogue import SUMS, work_out
 from ..sums.sheet import Sum, SumAnswer
 from ..workbench.answer import PlainFlow, Workbench, draft_evaluated, workbench
+from ..workbench.doubts import draft_answered, draft_questions, read_draft
 from ..workbench.draft_session import DraftSession
 from ..workbench.questions import draft_to_flag, draft_with_addition, draft_working, materials_called, read_step_line
 from .bundle import BundledHouse
@@ -74,6 +75,9 @@ class Requests:
             "flag": partial(draft_to_flag, self._house),
             "take": partial(draft_with_addition, self._house),
             "materials": partial(materials_called, self._house),
+            "questions": partial(draft_questions, self._house),
+            "read_draft": partial(read_draft, self._house),
+            "answered": draft_answered,
             "step_line": partial(read_step_line, self._house),
         }
         try:

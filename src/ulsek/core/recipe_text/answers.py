@@ -60,7 +60,8 @@ def _make(body: Form, change: Mapping[str, Any]) -> None:
         if "material" in change:
             line["material"] = change["material"]
         if "to_taste" in change:
-            line["amount"] = {**line["amount"], "to_taste": True}
+            # Weighed at the bench, within its range: then nobody assumes it any more.
+            line["amount"] = {**{name: value for name, value in line["amount"].items() if name != "assumed"}, "to_taste": True}
         if "by_volume" in change:
             line["amount"] = _by_volume(line["amount"])
         if "move" in change:

@@ -45,3 +45,26 @@ def _finer(family: str, reading: TextReading, ingredients: Sequence[Ingredient])
         return "infused_syrup"
     keys = {item.key for item in ingredients}
     return "sweetener_syrup" if keys & {"honey", "maple_syrup", "agave_syrup"} else family
+
+
+_PREPS = {
+    "cordial": "cordial",
+    "shrub": "shrub",
+    "spirit_infusion": "infusion",
+    "solution": "solution",
+    "oil_sugar": "oil-sugar",
+    "nut_puree": "orgeat",
+}
+"""What a prep of a family is called after what is in it; a syrup for every kind of syrup."""
+_NAMELESS = ("water", "sweetener", "acid", "salt", "gum", "fining")
+"""Kinds after which no prep is called as long as anything else is in it."""
+
+
+def name_for(family: str, reading: TextReading, ingredients: Sequence[Ingredient]) -> str:
+    """Returns a name for a recipe that has none, after the most of what is in it: "Quince cordial"; an empty text where nothing tells."""
+    word = _PREPS.get(family) or ("syrup" if family.endswith("syrup") else "")
+    named = [item for item in ingredients if item.named.key and reading.material(item.key).kind not in _NAMELESS]
+    most = max(named, key=lambda item: reading.grams(item) or 0.0, default=None)
+    if not word or most is None:
+        return ""
+    return f"{reading.material(most.key).name.split(',')[0].removesuffix(' juice')} {word}"

@@ -154,6 +154,9 @@ class IngredientMaker:
                 return self._hollow(
                     line, tokens, named, Amount("mass", _product(count, self._juice_g(fruit)), "the juice of one"), "count_of_fruit"
                 )
+            if material.piece_g is not None and self._reading.may_hurt(key):
+                # So many beans or sticks were written: nothing is assumed of them.
+                return self.ingredient(line, tokens, named, Amount("count", count, "each"))
             if material.piece_g is not None and material.kind != "gum":
                 return self._counted(line, tokens, named, key, quantity)
             each = Range(*usual()["piece_g"].get(material.kind, usual()["piece_g"]["other"]))
@@ -161,6 +164,11 @@ class IngredientMaker:
                 return self.blank(line, tokens, named)
             return self._hollow(line, tokens, named, Amount("mass", _product(count, each), "one"), "no_piece_weight")
         unit = quantity.unit
+        if unit == "squeeze" and material.kind == "fruit":
+            # What is squeezed out of a fruit is its juice.
+            juice = self._reading.part_of(named, "juice")
+            if juice is not None and juice.key is not None:
+                named, key, material = juice, juice.key, self._reading.material(juice.key)
         if unit == "bottle" and material.kind in ("spirit", "wine"):
             each = Range(*usual()["words"]["bottle"]["kinds"][material.kind])
             return self.ingredient(line, tokens, named, Amount("volume", _product(count, each), unit), volume=True)

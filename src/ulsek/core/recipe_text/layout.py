@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
 from ..written.lexicon import Lexicon
@@ -201,7 +202,7 @@ class Layout:
             return
         if self._claimed(told[0]):
             for sentence in told:
-                yield Block("claim" if self._claims(sentence) else "note", number, sentence, self._section)
+                yield from self._told(number, sentence)
             return
         if self._is_list(tokens):
             yield Block("list", number, tokens, self._section)
@@ -210,7 +211,10 @@ class Layout:
             self._methods += 1
             for sentence in told:
                 listed = len(told) > 1 and self._section != "method" and self._is_list([*sentence])
-                yield Block("claim" if self._claimed(sentence) else "list" if listed else "method", number, sentence, self._section)
+                if self._claimed(sentence):
+                    yield from self._told(number, sentence)
+                else:
+                    yield Block("list" if listed else "method", number, sentence, self._section)
             return
         if self._methods and len(tokens) > _FEW:
             # A sentence among steps: whether it tells one is for whoever reads the method.
@@ -219,6 +223,18 @@ class Layout:
             return
         short = len(tokens) <= _MOST_LIST and not self._methods
         yield Block("list" if short and (self._section == "list" or self._knows(tokens)) else "note", number, tokens, self._section)
+
+    def _told(self, number: int, tokens: Sequence[Token]) -> Iterator[Block]:
+        """Yields the claims of a sentence: “makes a litre and a half, keeps a month” are two."""
+        cuts = [
+            0,
+            *(at + 1 for at, token in enumerate(tokens) if token.plain in (",", "&", "and") and self._claims(tokens[at + 1 :])),
+            len(tokens) + 1,
+        ]
+        for begin, end in pairwise(cuts):
+            row = tokens[begin : end - 1]
+            if row:
+                yield Block("claim" if self._claims(row) else "note", number, row, self._section)
 
     def _timed(self, tokens: Sequence[Token]) -> bool:
         return any(q.kind == "minutes" for q in self._quantities.all(tokens))

@@ -132,18 +132,18 @@ class LineQuestions:
         )
 
     def how_much(self, made: Ingredient, one: str, code: str = "imprecise") -> None:
-        amount, unit = made.amount.amount, "g" if made.amount.kind == "mass" else "mL"
-        value, low, high = (number_format.figure(part) for part in (amount.value, amount.low, amount.high))
-        question = (
-            f"There is no amount: {value} {unit} is taken ({low} to {high}). How much is it here?"
-            if not one
-            else f"Taken as {value} {unit} ({low} to {high}): weigh it once."
-        )
-        if code == "count_of_fruit":
-            question = f"Fruit differs: {one} is not measured. {value} {unit} is taken ({low} to {high})."
+        """Asks about an amount that is assumed, to two digits: nobody knows more of it."""
+        unit = "g" if made.amount.kind == "mass" else "mL"
+        ends = [_two_digits(part) for part in (made.amount.amount.low, made.amount.amount.value, made.amount.amount.high)]
+        low, value, high = (number_format.given(part) for part in ends)
+        question = f"{value} {unit} is usual here, {low} to {high}: how much is it?"
+        if not one:
+            question = f"No amount is written. {value} {unit} is taken, {low} to {high} is usual: how much is it?"
+        elif code == "count_of_fruit":
+            question = f"Fruit differs: {one} is {value} {unit} in all, {low} to {high}. How much is it?"
         answers = [
-            to_amount(f"{number_format.figure(part)} {unit}", replace(made.amount, amount=Range.exact(part), assumed=False))
-            for part in (amount.low, amount.value, amount.high)
+            to_amount(f"{number_format.given(part)} {unit}", replace(made.amount, amount=Range.exact(part), assumed=False))
+            for part in dict.fromkeys(ends)
         ]
         self._reading.ask(code, made, question, *answers, Answer("weigh it at the bench", (Change({"to_taste": True}),)))
 
@@ -197,3 +197,7 @@ def _is_rounding(a: float, b: float) -> bool:
     """Returns True if two figures differ only by a customary rounding: an ounce as 30, a cup as 240 or 250."""
     ratio = max(a, b) / min(a, b)
     return any(abs(ratio - max(x, y) / min(x, y)) < 0.003 for x, y in _ROUNDINGS)
+
+
+def _two_digits(value: float) -> float:
+    return float(f"{value:.2g}")

@@ -20,7 +20,8 @@ from ..results.spec_card import card, on_scale
 from ..spec.json_form import FORMAT, read_spec
 from ..spec.object_reader import MOST_TEXT
 from ..spec.sentences import material_name
-from .parser import AskedDoubt, parse_recipe
+from .claims import Claim
+from .parser import AskedDoubt, TextPhrase, parse_recipe
 from .text_reading import Words
 
 MOST_BYTES = 1_000_000
@@ -211,13 +212,17 @@ def materials_from_csv(text: str) -> tuple[dict[str, dict[str, Any]], list[Messa
 
 @dataclass(frozen=True, slots=True)
 class Understood:
-    """A text that was read: its kind of file, the spec, what was understood, what not, and every doubtful reading."""
+    """A text that was read: its kind of file, the spec, what was understood, what not, and every doubtful reading; of a recipe in words its claims and phrases, which are places in
+    the note of the body."""
 
     kind: Literal["spec file", "recipe file", "recipe text"]
     body: OpenForm
     understood: tuple[Message, ...]
     not_understood: tuple[Message, ...]
     doubts: tuple[AskedDoubt, ...] = ()
+    claims: tuple[Claim, ...] = ()
+    phrases: tuple[TextPhrase, ...] = ()
+    language: str = ""
 
 
 def _counted(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[Message], list[Message]]:
@@ -268,6 +273,10 @@ def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", wor
             missed = [*missed, message("isBasedOn: longer than {most} letters", most=MOST_TEXT)]
         elif isinstance(based_on, str):
             body["source"] = based_on
-        return Understood("recipe file", body, tuple(_counted(body, known)[0]), tuple(missed), read.doubts)
+        return Understood(
+            "recipe file", body, tuple(_counted(body, known)[0]), tuple(missed), read.doubts, read.claims, read.phrases, read.language
+        )
     read = parse_recipe(bare, locale, known, words)
-    return Understood("recipe text", read.draft, tuple(_counted(read.draft, known)[0]), (), read.doubts)
+    return Understood(
+        "recipe text", read.draft, tuple(_counted(read.draft, known)[0]), (), read.doubts, read.claims, read.phrases, read.language
+    )

@@ -9,7 +9,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from ..base.answer import OpenForm
+from ..base.answer import OpenForm, encode
 from ..base.messages import listed, message
 from ..base.refusals import Refusal
 from ..base.units import LOCALES, Locale
@@ -23,7 +23,7 @@ from .assembly import Assembly
 from .claims import Claim, claim_in
 from .doubts import Doubt, Form
 from .draft import draft_of
-from .family import family_of
+from .family import family_of, name_for
 from .languages import language_of
 from .layout import Block, Layout
 from .lines import LineReader
@@ -174,7 +174,7 @@ def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | N
         )
     actions = [action for action in actions if action.verb != "nothing"]
     family = family_of(whole.name, reading, reading.listed, actions)
-    draft = draft_of(whole.name, family, locale, reading, actions)
+    draft = draft_of(whole.name or name_for(family, reading, reading.listed), family, locale, reading, actions)
     places = {id(action): f"s{number}" for number, action in enumerate(actions, 1)}
     for mended in made_workable(draft, reading.names.known, reading.material):
         action = actions[mended.position]
@@ -186,7 +186,7 @@ def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | N
     if settled:
         draft["doubts"] = [_doubt_form(at, doubt) for at, doubt in settled]
     if whole.claims:
-        draft["claims"] = [{"kind": claim.kind, "text": claim.text[:MOST_TEXT]} for claim in whole.claims]
+        draft["claims"] = [_claim_form(claim) for claim in whole.claims]
     phrases = [
         *whole.phrases,
         *(TextPhrase(item.start, item.end, "line", item.id) for item in reading.listed),
@@ -204,6 +204,11 @@ def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | N
 def actions_read(actions: Sequence[Action]) -> bool:
     """Returns True if any action was told by a verb of the text."""
     return any(action.word or action.minutes is not None for action in actions)
+
+
+def _claim_form(claim: Claim) -> Form:
+    form: Form = {"kind": claim.kind, "text": claim.text[:MOST_TEXT]}
+    return form if claim.amount is None else {**form, "amount": encode(claim.amount), "unit": claim.unit}
 
 
 def _asked(at: str, doubt: Doubt) -> AskedDoubt:

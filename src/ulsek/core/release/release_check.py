@@ -16,6 +16,7 @@ from ..materials.supply import material_of_key
 from ..safety.hazards import FOLLOW
 from ..spec import spec as s
 from ..spec.sentences import inside_name, material_name
+from .assumed_amounts import unsaid
 from .legal_names import legal_names
 from .process_hazards import process_hazards
 
@@ -91,6 +92,7 @@ def _check(evaluation: Evaluation) -> Iterator[Remark]:
                 goal=with_half_range(goal.property, goal.value, goal.tolerance),
             )
             yield Remark("off_goal", "check", f"goals/{i}", text, message("Drag the flag, or change the goal"))
+    yield from unsaid(evaluation)
     yield from _of_dates(evaluation)
     yield from _restricted(evaluation)
     inputs = evaluation.inputs

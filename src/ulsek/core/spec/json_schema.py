@@ -97,6 +97,7 @@ def _amounts() -> Schema:
                 "written": _string("as people write it: 1 1/2 cups"),
                 "scales": {"type": "boolean", "description": "false: the same in every batch size"},
                 "to_taste": {"type": "boolean", "description": "the maker settles it within the range"},
+                "assumed": {"type": "boolean", "description": "nobody wrote it: the usual amount of its kind"},
             },
         ),
         "RatioAmount": _object(
@@ -263,7 +264,35 @@ def _file() -> Schema:
                 "items": _object(
                     "one of them",
                     ["at", "text", "question"],
-                    {"at": _string("id of the line or step"), "code": _string(), "text": _TEXT, "question": _string()},
+                    {
+                        "at": _string("id of the line or step"),
+                        "code": _string(),
+                        "text": _TEXT,
+                        "question": _string(),
+                        "answers": {
+                            "type": "array",
+                            "description": "answers that settle it",
+                            "items": _object(
+                                "its words, and what it changes in lines and steps",
+                                ["word"],
+                                {"word": _string(), "changes": {"type": "array", "items": {"type": "object"}}},
+                            ),
+                        },
+                    },
+                ),
+            },
+            "claims": {
+                "type": "array",
+                "description": "what a pasted recipe says of its yield, its keeping and its use; it changes nothing",
+                "items": _object(
+                    "one of them",
+                    ["kind", "text"],
+                    {
+                        "kind": {"enum": ["yield", "keeps", "serve"]},
+                        "text": _TEXT,
+                        "amount": _ref("SpecRange"),
+                        "unit": _string("of the amount: mL, g, days"),
+                    },
                 ),
             },
             "base": {"type": "string", "description": "id of the spec that this is a variant of"},

@@ -49,7 +49,7 @@ export function StartSheet({ open, onClose }: { open: boolean; onClose: () => vo
   const panels: Record<Way, React.ReactNode> = {
     frame: <FromFrame busy={start.isPending} onStart={(given) => start.mutate(given)} />,
     copy: <FromSpec busy={start.isPending} word="Copy it" onStart={start.mutate} onName={setName} />,
-    paste: <FromText busy={start.isPending} onStart={start.mutate} onName={setName} named={name} />,
+    paste: <FromText />,
     file: <FromFile busy={start.isPending} onStart={start.mutate} onName={setName} named={name} />,
     run: <FromRun busy={start.isPending} onStart={start.mutate} named={name} />,
     variant: <FromSpec busy={start.isPending} word="Start the variant" variant onStart={start.mutate} onName={setName} />,
@@ -185,31 +185,16 @@ interface TextProps extends WayProps {
   named: string;
 }
 
-function FromText({ busy, onStart, onName, named }: TextProps) {
-  const [text, setText] = useState("");
-  const { locale } = useSession();
-  const read = useMutation({
-    mutationFn: () => unwrap(client.POST("/api/read", { body: { text, locale } })),
-    onSuccess: (found) => named || onName(String(found.body.name ?? "")),
-  });
+/** A recipe in words has a place of its own, where its text stands beside what is taken from it. */
+function FromText() {
+  const go = useNavigate();
   return (
     <>
-      <label className="grid gap-1">
-        <span className="text-[14px] text-soft">The recipe as it is written: cups, ounces, parts and handfuls are read and kept</span>
-        <textarea
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          rows={9}
-          className="rounded-xl border border-line bg-enamel p-3 text-[16px]"
-          placeholder={
-            "Gooseberry cordial\n\n2 cups gooseberry juice\n1 1/2 cups white sugar\n…\n\nWarm the juice, stir in the sugar, strain and bottle."
-          }
-        />
-      </label>
-      <Trouble error={read.error} />
-      {read.data ? <Understood read={read.data} busy={busy} onStart={onStart} /> : null}
-      <Button look={read.data ? "plain" : "main"} disabled={read.isPending || !text.trim()} onClick={() => read.mutate()}>
-        {read.data ? "Read it again" : "Read it"}
+      <p className="text-[15px] text-soft">
+        Paste it as it was written or said: a list, a paragraph, a message. It is worked out at once, beside its own words.
+      </p>
+      <Button look="main" onClick={() => void go("/specs/read")}>
+        Read a recipe
       </Button>
     </>
   );

@@ -10,6 +10,7 @@ import { InTheBottle } from "./InTheBottle";
 import { KeepingAndCautions } from "./KeepingAndCautions";
 import { Leftovers } from "./Leftovers";
 import { OptionsPanel } from "./OptionsPanel";
+import { OpenQuestionsProvider } from "./openQuestions";
 import { PlatePanel } from "./PlatePanel";
 import { PublishSheet } from "./PublishSheet";
 import { SideDrafts } from "./SideDrafts";
@@ -79,20 +80,22 @@ export function Bench({ spec, draft, mayEdit }: BenchProps) {
       {mayEdit ? <SideDrafts drafts={draft.known.beside} revision={draft.settled} /> : null}
       <div className="grid gap-3.5 lg:grid-cols-[minmax(0,1fr)_374px]">
         <div className="grid content-start gap-3.5">
-          <StepsAndRiver
-            steps={steps}
-            body={body}
-            result={result}
-            remarks={remarks}
-            chosen={chosen}
-            close={close}
-            mayEdit={mayEdit}
-            onSelect={toggle}
-            onWorking={work}
-            edit={edit}
-          >
-            {mayEdit ? <StepLine box={line} onStep={put} onWords={(note) => put({ verb: "combine", note, lines: [] })} /> : null}
-          </StepsAndRiver>
+          <OpenQuestionsProvider body={calm} final={draft.result.final} edit={edit}>
+            <StepsAndRiver
+              steps={steps}
+              body={body}
+              result={result}
+              remarks={remarks}
+              chosen={chosen}
+              close={close}
+              mayEdit={mayEdit}
+              onSelect={toggle}
+              onWorking={work}
+              edit={edit}
+            >
+              {mayEdit ? <StepLine box={line} onStep={put} onWords={(note) => put({ verb: "combine", note, lines: [] })} /> : null}
+            </StepsAndRiver>
+          </OpenQuestionsProvider>
           <div className="grid items-start gap-3.5 md:grid-cols-2">
             <div className="grid gap-3.5">
               {result.final ? <KeepingAndCautions final={result.final} /> : null}

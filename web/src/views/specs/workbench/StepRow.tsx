@@ -3,7 +3,9 @@ import type { SpecFile } from "../../../api/client";
 import { Button } from "../../../parts/Button";
 import { Notice, type Severity } from "../../../parts/Notice";
 import { figure, GAP } from "../../../parts/numbers";
+import { QuestionCard } from "../QuestionCard";
 import { settleDoubt } from "./body";
+import { useOpenQuestions } from "./openQuestions";
 import type { Remark } from "./remarks";
 import { type AmountView, remarksShown, type StepView } from "./stepViews";
 
@@ -58,9 +60,9 @@ function Amount({ amount, onWorking }: { amount: AmountView; onWorking: () => vo
       type="button"
       onClick={onWorking}
       className="min-h-11 rounded-md px-1 text-right leading-tight hover:bg-pick"
-      aria-label={`${amount.name}: ${figure(amount.grams)} g. Show the working`}
+      aria-label={`${amount.name}: ${figure(amount.grams)} g${amount.assumed ? ", assumed" : ""}. Show the working`}
     >
-      <span className="figures text-[16px] font-bold">
+      <span className={`figures text-[16px] font-bold ${amount.assumed ? "hollow" : ""}`}>
         {figure(amount.grams)}
         {GAP}g
       </span>
@@ -72,6 +74,19 @@ function Amount({ amount, onWorking }: { amount: AmountView; onWorking: () => vo
 
 function StepRemark({ remark, edit }: { remark: Remark; edit?: StepRowProps["edit"] }) {
   const { entry } = remark;
+  const { questions, now, busy, answer } = useOpenQuestions();
+  const question = entry && questions.find((item) => item.at === entry.at && item.text === entry.text && item.question === entry.question);
+  if (question && entry && edit) {
+    return (
+      <QuestionCard
+        question={question}
+        now={now}
+        busy={busy}
+        onAnswer={(chosen) => answer(question.position, chosen)}
+        onSettle={() => edit(settleDoubt(entry))}
+      />
+    );
+  }
   return (
     <div className="mt-2 flex items-start gap-2">
       <div className="flex-1">

@@ -12,6 +12,8 @@ export interface AmountView {
   grams: number;
   measured: string;
   beside: string;
+  /** Nobody wrote it: the usual amount of its kind. */
+  assumed: boolean;
 }
 
 export interface StepView {
@@ -26,6 +28,11 @@ export interface StepView {
 const standsAt = (remark: Remark, place: string, mayEdit: boolean) =>
   remark.where === place || (remark.where.startsWith(`${place}/`) && (!mayEdit || remark.code === "open_doubt"));
 
+const isAssumed = (step: SpecStep, line: string): boolean => {
+  const amount = step.lines?.find((item) => item.id === line)?.amount;
+  return amount?.kind === "fixed" && amount.assumed === true;
+};
+
 export function stepViews(steps: readonly SpecStep[], result: Result, remarks: readonly Remark[], mayEdit: boolean): StepView[] {
   const { names, lines, beside, steps: titles } = result.words;
   const flows = new Map(result.steps.map((flow) => [flow.id, flow]));
@@ -39,6 +46,7 @@ export function stepViews(steps: readonly SpecStep[], result: Result, remarks: r
       grams: mass_g.value,
       measured: lines[line] ?? names[material] ?? "",
       beside: beside[line] ?? "",
+      assumed: isAssumed(step, line),
     })),
     remarks: remarks.filter((remark) => standsAt(remark, `steps/${step.id}`, mayEdit)),
   }));

@@ -1,0 +1,125 @@
+import { useMemo } from "react";
+import type { Schemas, SpecFile } from "../../../api/client";
+import { figure, GAP } from "../../../parts/numbers";
+import { River } from "../../../river/River";
+import type { Now } from "../effects";
+import { flowing } from "../flowing";
+import { QuestionCard } from "../QuestionCard";
+import { useRows } from "../workbench/useRows";
+
+export interface TakenStepsProps {
+  body: SpecFile;
+  read: Schemas["ReadDraft"];
+  now: Now;
+  chosen: string;
+  busy: boolean;
+  onChoose: (at: string) => void;
+  onAnswer: (position: number, answer: number) => void;
+  onSettle: (position: number) => void;
+}
+
+/** What was taken from a text: its steps with their amounts, the open questions at their places, and the river beside them. */
+export function TakenSteps({ body, read, now, chosen, busy, onChoose, onAnswer, onSettle }: TakenStepsProps) {
+  const { workbench, questions } = read;
+  const steps = body.steps ?? [];
+  const { list, rows } = useRows(steps.length);
+  const flows = useMemo(() => new Map(workbench.steps.map((flow) => [flow.id, flow])), [workbench.steps]);
+  const names = useMemo(
+    () =>
+      Object.fromEntries(
+        workbench.steps.flatMap((step) =>
+          step.added.map((added) => [added.line, workbench.words.names[added.material]?.split(",")[0] ?? ""]),
+        ),
+      ),
+    [workbench],
+  );
+  const stream = useMemo(() => workbench.steps.map((step) => flowing(step, body.vessels ?? [])), [workbench.steps, body.vessels]);
+  const banks = useMemo(() => rows.slice(0, workbench.steps.length), [rows, workbench.steps.length]);
+  const places = new Set(steps.flatMap((step) => [step.id, ...(step.lines ?? []).map((line) => line.id)]));
+  const homeless = questions.filter((question) => !places.has(question.at));
+  const card = (question: Schemas["OpenQuestion"]) => (
+    <QuestionCard
+      key={`${question.position}-${question.code}`}
+      question={question}
+      now={now}
+      busy={busy}
+      onAnswer={(answer) => onAnswer(question.position, answer)}
+      onSettle={() => onSettle(question.position)}
+    />
+  );
+  return (
+    <section className="tray min-w-0 overflow-hidden p-4" aria-label="What Ulsek takes from it">
+      <h2 className="mb-2 text-[20px]">What Ulsek takes from it</h2>
+      <div className="relative">
+        <ol ref={list} className="relative">
+          {steps.map((step, at) => {
+            const mass = new Map((flows.get(step.id)?.added ?? []).map((added) => [added.line, added.mass_g]));
+            const lines = step.lines ?? [];
+            const here = [step.id, ...lines.map((line) => line.id)];
+            const picked = here.includes(chosen);
+            const amounts = lines.map((line) => (
+              <Grams key={line.id} mass={mass.get(line.id)} hollow={line.amount?.kind === "fixed" && line.amount.assumed === true} />
+            ));
+            return (
+              <li
+                key={step.id}
+                id={`taken-${step.id}`}
+                className={`grid grid-cols-1 border-b border-line py-2.5 md:grid-cols-[1fr_130px] ${picked ? "bg-pick" : ""}`}
+              >
+                <div className="min-w-0">
+                  <button
+                    type="button"
+                    aria-pressed={picked}
+                    onClick={() => onChoose(picked ? "" : step.id)}
+                    className="grid min-h-9 w-full grid-cols-[30px_1fr_auto] items-baseline gap-x-2 text-left"
+                  >
+                    <span className="figures text-[17px] font-bold text-soft" aria-hidden="true">
+                      {at + 1}
+                    </span>
+                    <span className="text-[16px] leading-snug font-bold">{workbench.words.steps[step.id] ?? step.verb}</span>
+                    {lines.length === 1 ? amounts[0] : null}
+                  </button>
+                  {lines.length > 1 ? (
+                    <ul className="pl-[38px]">
+                      {lines.map((line, n) => (
+                        <li key={line.id} className="flex items-baseline justify-between gap-3 text-[15px]">
+                          <span className="min-w-0">{workbench.words.names[line.material] ?? line.material}</span>
+                          {amounts[n]}
+                        </li>
+                      ))}
+                    </ul>
+                  ) : null}
+                  <div className="md:pl-[38px]">{questions.filter((question) => here.includes(question.at)).map(card)}</div>
+                </div>
+              </li>
+            );
+          })}
+        </ol>
+        <div className="pointer-events-none absolute inset-y-0 right-0 hidden w-[130px] md:block">
+          <River steps={stream} rows={banks} names={names} title={`What is in the vessel over ${steps.length} steps`} />
+        </div>
+      </div>
+      {homeless.map(card)}
+    </section>
+  );
+}
+
+/** An amount in grams with its half-range; hollow where nobody wrote it, an empty place where nobody may assume it. */
+function Grams({ mass, hollow }: { mass: Schemas["LineMass"]["mass_g"] | undefined; hollow: boolean }) {
+  if (!mass) return <span className="shrink-0 text-[14px] font-semibold text-warn">how much?</span>;
+  const half = (mass.high - mass.low) / 2;
+  return (
+    <span className="figures shrink-0 text-right">
+      <b className={hollow ? "hollow" : ""} title={hollow ? "Nobody wrote it: the usual amount" : undefined}>
+        {figure(mass.value)}
+        {GAP}g
+      </b>
+      {half >= 0.05 * mass.value && half >= 0.05 ? (
+        <span className="ml-1 text-[14px] text-soft">
+          ±{GAP}
+          {figure(half)}
+        </span>
+      ) : null}
+    </span>
+  );
+}
