@@ -29,7 +29,7 @@ SMALL_TARGETS = """() => [...document.querySelectorAll('button, a[href], [role=c
 def places(hand):
     """The address of every kind of screen, from the demo house."""
     page = hand.page
-    found = {"shift": "/shift", "stores": "/stores", "specs": "/specs", "make": "/make"}
+    found = {"shift": "/shift", "stores": "/stores", "specs": "/specs", "read": "/specs/read", "make": "/make"}
     api = page.request
     specs = api.get(f"{hand.site.base}/api/specs").json()["items"]
     found["workbench"] = "/specs/" + next(item["id"] for item in specs if item["name"] == "Sea buckthorn cordial")

@@ -36,21 +36,22 @@ def paste(hand):
     hand.place("Specs")
     page.get_by_role("button", name="Start a spec").click()
     page.get_by_role("tab", name="A recipe").click()
-    page.get_by_label(re.compile("The recipe as it is written")).fill("zzz qqq")
+    page.get_by_role("button", name="Read a recipe").click()
+    page.get_by_label("The recipe").fill("zzz qqq")
     page.get_by_role("button", name="Read it").click()
-    expect(page.get_by_role("dialog").get_by_role("alert")).to_contain_text(re.compile("Nothing|No ingredient"))
-    page.get_by_label(re.compile("The recipe as it is written")).fill(RECIPE)
+    expect(page.get_by_role("alert")).to_contain_text(re.compile("Nothing|No ingredient"))
+    page.get_by_label("The recipe").fill(RECIPE)
     page.get_by_role("button", name="Read it").click()
-    read = page.get_by_role("region", name="What was understood")
-    expect(read).to_contain_text("A handful is taken as 25.0 g (10.0 to 45.0): what is it here?")
-    read.get_by_role("button", name="Start from this").click()
+    expect(page.get_by_role("group", name="Question about a handful of birch tips")).to_contain_text("25 g is usual here, 10 to 45")
+    page.get_by_role("button", name="Take it to the workbench").click()
     expect(page.get_by_label("Name of the spec")).to_have_value("Gooseberry and birch cordial")
 
 
 def fix_the_doubt(page):
-    page.get_by_role("button", name=re.compile("^Steep birch tips")).first.click()
-    amount = page.get_by_label("Amount of Birch tips, fresh")
-    amount.fill("14 g")
+    asked = page.get_by_role("group", name="Question about a handful of birch tips")
+    asked.get_by_role("button", name=re.compile("^10 g")).click()
+    expect(asked).to_be_hidden()
+    expect(page.get_by_role("button", name=re.compile("^Birch tips.*: 10.0 g. Show the working"))).to_be_visible()
     saved(page)
 
 

@@ -27,11 +27,20 @@ def bent(**lines):
 
 
 def test_a_pasted_recipe_becomes_a_draft_that_the_house_can_work_out(place):
-    text = "Quince syrup\n900 g quince juice\n32 oz white sugar\nDissolve the quince juice and white sugar.\nBottle."
+    text = "Quince syrup\n900 g quince juice\n32 oz white sugar\n21 oz honey\nDissolve the juice, sugar and honey.\nBottle. Makes 2 litres."
     found = place.apis["lead"].post("/parse", {"text": text})
-    assert [doubt["code"] for doubt in found.data["doubts"]] == ["which_ounce"]
-    worked = place.apis["lead"].post("/evaluate", {"spec": found.data["draft"]})
-    assert worked.data["final"]["mass_g"]["value"] == pytest.approx(900 + 32 * 28.3495, rel=0.02)
+    assert [(doubt["code"], doubt["answers"]) for doubt in found.data["doubts"]] == [("which_ounce", ["fluid ounces", "by weight"])]
+    read = place.apis["lead"].post("/read-draft", {"spec": found.data["draft"]}).data
+    fluid, by_weight = read["questions"][0]["answers"]
+    assert read["workbench"]["final"]["brix"]["value"] == pytest.approx(fluid["brix"])
+    assert (read["told"][0]["told"], read["told"][0]["agrees"]) == ("Makes 2 litres", True)
+    answered = place.apis["lead"].post("/answered", {"spec": found.data["draft"], "position": 0, "answer": 1}).data["spec"]
+    assert "doubts" not in answered
+    worked = place.apis["lead"].post("/evaluate", {"spec": answered}).data["final"]
+    assert worked["mass_g"]["value"] == pytest.approx(900 + 53 * 28.3495, rel=0.03)
+    assert worked["brix"]["value"] == pytest.approx(by_weight["brix"]), "the button said what it would do"
+    gone = place.apis["lead"].post("/answered", {"spec": answered, "position": 0, "answer": 1})
+    assert (gone.status_code, gone.data["detail"]) == (422, "This question is not open any more. Look at the draft as it is now.")
     refused = place.apis["lead"].post("/parse", {"text": " "})
     assert (refused.status_code, refused.data["code"]) == (422, "empty")
 

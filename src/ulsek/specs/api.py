@@ -183,9 +183,9 @@ def show_working(request: HttpRequest, payload: WorkingIn) -> Working:
 
 
 @router.post("/questions", response=answers(tuple[OpenQuestion, ...]))
-def open_questions(request: HttpRequest, payload: EvaluateIn) -> tuple[OpenQuestion, ...]:
+def open_questions(request: HttpRequest, payload: EvaluateIn) -> list[OpenQuestion]:
     """The open questions of a draft, with the product as each answer would make it. Nothing is stored."""
-    return draft_questions(StoredHouse(member_of(request).house), payload.spec)
+    return list(draft_questions(StoredHouse(member_of(request).house), payload.spec))
 
 
 @router.post("/read-draft", response=answers(ReadDraft))

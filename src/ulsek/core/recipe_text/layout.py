@@ -129,43 +129,40 @@ class Layout:
         """Returns (title, what follows it in its line): the first line, or its first sentence, without amounts and verbs."""
         if len(tokens) > MOST_TOKENS:
             return self._first_sentence(tokens)
-        amounts = [q for q in self._quantities.all(tokens) if q.kind != "count" or q.unit != "each"]
-        colon = next((at for at, token in enumerate(tokens[:_MOST_TITLE]) if token.plain == ":"), None)
-        if (
-            colon
-            and not self._quantities.all(tokens[:colon])
-            and ((amounts and amounts[0].start == colon + 1) or self._words.says("preps", tokens[colon - 1 : colon]))
-        ):
-            # “Almond syrup: 250 g almonds, 500 g water …”
-            return tokens[:colon], tokens[colon + 1 :]
-        claim = next(
-            (at for at in range(2, len(tokens)) if amounts and at < amounts[0].start and self._words.at("claims", tokens, at)), None
-        )
-        if claim is not None and more and self._words.says("preps", tokens[:claim]):
-            # “Beetroot cordial - batch 2 L”
-            return tokens[:claim], tokens[claim:]
-        if (
-            len(amounts) == 1
-            and amounts[0].kind == "percent"
-            and amounts[0].end == len(tokens)
-            and more
-            and self._words.says("preps", tokens)
-        ):
-            return tokens, []
-        starts = tokens[0].number is not None or any(
-            token.number is not None and at and tokens[at - 1].plain in self._words.words["of"] for at, token in enumerate(tokens)
-        )
-        counts = starts and self._knows(tokens)
-        if (
-            not amounts
-            and not counts
-            and len(tokens) <= _MOST_TITLE
-            and tokens[-1].plain not in (".", "!")
-            and more
-            and not self._claims(tokens)
-        ):
-            return tokens, []
-        return self._first_sentence(tokens)
+        cut = self._before_colon(tokens) or (self._before_claim(tokens) if more else 0)
+        if cut:
+            return tokens[:cut], [token for token in tokens[cut:] if token.plain != ":" or token is not tokens[cut]]
+        return (tokens, []) if more and self._is_title(tokens) else self._first_sentence(tokens)
+
+    def _before_colon(self, tokens: Sequence[Token]) -> int:
+        """Where “Almond syrup: 250 g almonds, 500 g water …” parts; 0 for “Honey: 250 g”, which is a line of the list."""
+        colon = next((at for at, token in enumerate(tokens[:_MOST_TITLE]) if token.plain == ":"), 0)
+        if not colon or self._quantities.all(tokens[:colon]):
+            return 0
+        first = self._quantities.at(tokens, colon + 1) if colon + 1 < len(tokens) else None
+        lists = first is not None and first.kind in AMOUNTS and first.end < len(tokens)
+        return colon if lists or self._words.says("preps", tokens[colon - 1 : colon]) else 0
+
+    def _before_claim(self, tokens: Sequence[Token]) -> int:
+        """Where “Beetroot cordial, makes 2 L” parts; 0 for a line without a claim."""
+        amounts = self._measures(tokens)
+        found = next((at for at in range(2, len(tokens)) if amounts and at < amounts[0].start and self._words.at("claims", tokens, at)), 0)
+        return found if self._words.says("preps", tokens[:found]) else 0
+
+    def _is_title(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for a short line without amounts that claims nothing; a strength at its end may stand: “Saline 20 %”."""
+        amounts = self._measures(tokens)
+        strength = len(amounts) == 1 and amounts[0].kind == "percent" and amounts[0].end == len(tokens)
+        if strength and self._words.says("preps", tokens):
+            return True
+        counted = self._quantities.at(tokens, 0) is not None and tokens[0].plain not in self._words.words["one"]
+        counted = counted or any(token.number and at and tokens[at - 1].plain in self._words.words["of"] for at, token in enumerate(tokens))
+        listed = (counted and self._knows(tokens)) or self._words.says("to_taste", tokens)
+        short = len(tokens) <= _MOST_TITLE and tokens[-1].plain not in (".", "!")
+        return not amounts and not listed and short and not self._claims(tokens)
+
+    def _measures(self, tokens: Sequence[Token]) -> list[Quantity]:
+        return [q for q in self._quantities.all(tokens) if q.kind != "count"]
 
     def _first_sentence(self, tokens: list[Token]) -> tuple[list[Token], list[Token]]:
         found = list(sentences(tokens))
@@ -292,7 +289,7 @@ class Layout:
         joint = (
             follows is None
             or follows.plain in self._words.words["of"]
-            or follows.plain in self._words.words["and"]
+            or (follows.plain in self._words.words["and"] and self._words.at("part_words", tokens, verb + 2) is not None)
             or follows.plain in (",", ":", "-", "from", "(")
         )
         measured = self._quantities.at(tokens, verb + 1) if follows is not None else None

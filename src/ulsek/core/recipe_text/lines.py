@@ -293,7 +293,10 @@ class LineReader:
         others = [
             q
             for q in found
-            if q is not quantity and q.start != quantity.start and not (depths[q.start] and self._offers(tokens, q, depths))
+            if q is not quantity
+            and q.start != quantity.start
+            and q.end != quantity.end
+            and not (depths[q.start] and self._offers(tokens, q, depths))
         ]
         if others:
             self._questions.two_amounts(made, tokens, quantity, others)

@@ -30,12 +30,12 @@ class MethodAmounts:
         """Something that only the method names, with its amount."""
         reading = self._reading
         start, end = min(quantity.start, named.start), max(quantity.end, named.end)
+        if named.part:
+            # “The zest of 3 limes” begins with its part.
+            start = next((at for at in range(max(0, start - 4), start) if self._words.at("part_words", action.tokens, at)), start)
         tokens = action.tokens[start:end]
         before = len(reading.listed)
-        if quantity.kind in ("percent", "parts"):
-            self._maker.with_amount(action.line, tokens, named, quantity)
-        else:
-            self._maker.with_amount(action.line, tokens, named, quantity)
+        self._maker.with_amount(action.line, tokens, named, quantity)
         for item in reading.listed[before:]:
             item.called = frozenset(self._calling.words_of(item))
             action.lines.append(item)

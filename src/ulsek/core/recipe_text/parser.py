@@ -5,6 +5,7 @@ Nothing is guessed in silence: what can be read two ways is read the likelier wa
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
@@ -38,6 +39,8 @@ MOST_LINES, MOST_LETTERS = 400, MOST_NOTE
 """Lines of a text and letters in all [count]."""
 _MOST_DOUBTS = 60
 """Doubts that are kept of one text [count]; a text with more is no recipe."""
+_TAG = re.compile(r"</?[a-zA-Z][^<>\n]{0,200}>")
+"""Markup within a text: its words are read, its tags are not."""
 PhraseKind = Literal["line", "step", "claim", "title", "note"]
 
 
@@ -93,12 +96,13 @@ class _Text:
         self.name, self.claims, self.phrases = "", list[Claim](), list[TextPhrase]()
 
     def _knows(self, tokens: Sequence[Token]) -> bool:
-        named = self.reading.names.named(tokens)
+        said = self.reading.words.phrases["to_taste"].within(tokens)
+        named = self.reading.names.named([*tokens[: said[0]], *tokens[said[0] + said[1] :]] if said else tokens)
         return named is not None and (named.key is not None or bool(named.vague))
 
     def read(self) -> list[Action]:
         """Reads all blocks; returns the actions with their lines."""
-        blocks = list(self._layout.blocks(self.reading.text))
+        blocks = list(self._layout.blocks(_TAG.sub(lambda tag: " " * len(tag[0]), self.reading.text)))
         for block in blocks:
             if block.kind == "list":
                 list(self._lines.ingredients(block.line, block.tokens))
@@ -132,10 +136,13 @@ class _Text:
         for at, token in enumerate(tokens):
             if at and token.plain in self.reading.words.words["preps"] and token.plain not in self.reading.words.words["not_preps"]:
                 words: list[str] = []
-                for before in reversed(tokens[max(0, at - 3) : at]):
-                    if before.kind != "word" or before.plain in self.reading.words.words["not_in_name"]:
+                for before in reversed(tokens[max(0, at - 4) : at]):
+                    joins = before.plain in self.reading.words.words["and"]
+                    if before.kind != "word" or (before.plain in self.reading.words.words["not_in_name"] and not joins):
                         break
                     words.insert(0, before.text)
+                while words and words[0].lower() in self.reading.words.words["and"]:
+                    del words[0]
                 return " ".join([*words, token.text]).capitalize()
         return ""
 

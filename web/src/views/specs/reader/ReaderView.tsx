@@ -81,6 +81,7 @@ function Reading({ read, onAgain }: { read: Read; onAgain: () => void }) {
     <main className="mx-auto max-w-[1400px] p-3 md:px-5 md:py-3">
       <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
         <div className="min-w-0">
+          <h1 className="sr-only">{body.name}</h1>
           <label>
             <span className="sr-only">Name, as on the label</span>
             <input

@@ -18,7 +18,7 @@ export function WrittenText({ text, phrases, bands, said, chosen, onChoose }: Wr
   return (
     <section className="tray flex min-w-0 flex-col p-4" aria-label="As you wrote it">
       <h2 className="mb-3 text-[20px]">As you wrote it</h2>
-      <p className="text-[17px] leading-[2.05] whitespace-pre-wrap [overflow-wrap:anywhere]">
+      <p className="text-[17px] leading-[44px] whitespace-pre-wrap [overflow-wrap:anywhere]">
         {cut.map((piece) => (
           <Part key={piece.start} piece={piece} bands={bands} said={said} chosen={chosen} onChoose={onChoose} />
         ))}

@@ -8,6 +8,7 @@ import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Notice, type Severity, Trouble } from "../../../parts/Notice";
 import { Sheet } from "../../../parts/Sheet";
+import { mayStand, takeAsTheyStand } from "./body";
 import { remarksOf } from "./remarks";
 import type { DraftHandle } from "./useDraft";
 
@@ -47,6 +48,10 @@ export function PublishSheet({ spec, draft, open, onClose }: { spec: string; dra
   const shown = rowsOf(versions.data);
   const remarks = remarksOf(draft.result);
   const stops = remarks.filter((remark) => remark.severity === "stop");
+  const standing = mayStand(
+    draft.body,
+    stops.filter((remark) => remark.code === "assumed_amount").map((remark) => remark.where.split("/")[3] ?? ""),
+  );
   const wordsOnly = publish.error instanceof Problem && publish.error.code === "wording_only";
   return (
     <Sheet
@@ -56,6 +61,14 @@ export function PublishSheet({ spec, draft, open, onClose }: { spec: string; dra
       about="A published version is never changed; the next change is the next version."
     >
       <div className="grid gap-3">
+        {standing.length ? (
+          <div className="flex flex-wrap items-center justify-between gap-3 rounded-xl bg-quiet p-3">
+            <p className="min-w-0 flex-1 text-[15px]">
+              {standing.length === 1 ? "One amount was" : `${standing.length} amounts were`} never written and hardly move the result.
+            </p>
+            <Button onClick={() => draft.edit(takeAsTheyStand(standing))}>Take them as they stand</Button>
+          </div>
+        ) : null}
         {remarks.map((remark) => (
           <Notice key={remark.code + remark.where + remark.text} severity={remark.severity as Severity}>
             {remark.text} {remark.remedy}

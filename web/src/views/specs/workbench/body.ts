@@ -82,6 +82,32 @@ export const settleDoubt =
     return doubts.length ? { ...rest, doubts } : rest;
   };
 
+/** Questions about an amount that nobody wrote. */
+const AMOUNTS_ASKED = ["imprecise", "count_of_fruit", "count_of_pieces", "missing_amount", "no_piece_weight", "to_taste"];
+
+const isAssumed = (line: SpecLine) => line.amount?.kind === "fixed" && line.amount.assumed === true;
+
+/** The lines whose assumed amounts may be taken as they stand: all but those that stop publishing. */
+export const mayStand = (body: SpecFile, stops: readonly string[]): string[] =>
+  allLines(body)
+    .filter((line) => isAssumed(line) && !stops.includes(line.id))
+    .map((line) => line.id);
+
+/** Takes assumed amounts as they stand: they are written now, and nothing is asked about them any more. */
+export const takeAsTheyStand =
+  (lines: readonly string[]) =>
+  (body: SpecFile): SpecFile => {
+    const taken = (line: SpecLine): SpecLine => {
+      if (!lines.includes(line.id) || line.amount?.kind !== "fixed") return line;
+      const { assumed: _taken, ...amount } = line.amount;
+      return { ...line, amount };
+    };
+    const { doubts, ...rest } = body;
+    const left = (doubts ?? []).filter((doubt) => !(lines.includes(doubt.at) && AMOUNTS_ASKED.includes(doubt.code ?? "")));
+    const made = { ...rest, steps: steps(body).map((step) => (step.lines ? { ...step, lines: step.lines.map(taken) } : step)) };
+    return left.length ? { ...made, doubts: left } : made;
+  };
+
 /** Splits a step of several lines in two: the last line goes on in a step of its own. */
 export const splitStep =
   (id: string) =>

@@ -1,0 +1,214 @@
+"""Recipes as people write and say them: what every line, sentence and text comes to, with every doubt still open."""
+
+import re
+
+import pytest
+
+from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.messages import printed
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.recipe_text.answers import answered
+from ulsek.core.recipe_text.parser import parse_recipe
+from ulsek.core.release.release_check import release_check
+from ulsek.core.spec.json_form import read_spec
+
+KNOWN = typical_materials()
+
+
+def worked(draft):
+    spec = read_spec(draft, strict=False)
+    return evaluate(spec, read_materials(KNOWN, [key for key in spec.mentioned if key in KNOWN]))
+
+
+def lines_of(draft):
+    return [line for step in draft["steps"] for line in step.get("lines", ())]
+
+
+# line | locale | material | low and high [g] | code of its doubt, or none
+LINES = """
+1,000 g white sugar | metric | white_sugar | 1000 1000 |
+1.250 g water | metric | water | 1250 1250 | thousands
+2,5 dl birch sap | metric | birch_sap | 245 260 |
+1-1/2 cups quince juice | us | quince_juice | 355 385 |
+a cup and a half of honey | us | honey | 480 520 |
+half a litre of gooseberry juice | metric | gooseberry_juice | 500 530 |
+three quarters of a teaspoon of salt | metric | salt | 3 6 |
+two dozen kumquats | metric | kumquat | 312 312 |
+2x250 g damsons | metric | damson | 500 500 |
+1 lb 4 oz greengage juice | us | greengage_juice | 560 610 |
+2 (250 g) tins coconut milk | metric | coconut_milk | 500 500 |
+70 cl bottle gin | metric | gin | 650 675 |
+Medlar purée: 800 g | metric | medlar_puree | 800 800 |
+Bergamot juice - 450 ml | metric | bergamot_juice | 455 480 |
+Honey......300 g | metric | honey | 300 300 |
+[x] 12 g fennel seed | metric | fennel_seed | 12 12 |
+**40 g** dried mallow flowers | metric | mallow_flowers | 40 40 |
+4 bergamots, juiced | metric | bergamot_juice | 120 360 | count_of_fruit
+grated zest of 3 bergamots | metric | bergamot_zest | 5 25 | count_of_fruit
+8 bergamot peels | metric | bergamot_peel | 80 200 | count_of_fruit
+3 cm ginger | metric | ginger_fresh | 9 33 | imprecise
+a good thumb of ginger | metric | ginger_fresh | 10 35 | imprecise
+3 sprigs of rosemary | metric | rosemary | 2 8 | imprecise
+15 allspice berries | metric | allspice | 1 2 |
+4 tea bags | metric | black_tea | 6 12 | imprecise
+500 ml strong brewed black tea | metric | strong_brewed_black_tea | 490 510 | unknown_material
+300 ml simple syrup | metric | simple_syrup | 350 390 | unknown_material
+20 ml saline | metric | saline_20 | 21 24 |
+60 g grapefruits | metric | grapefruit_pink | 60 60 |
+150 g hazlenuts | metric | hazelnuts | 150 150 | unknown_material
+100 g citric acid monohydrate | metric | citric_acid_monohydrate | 100 100 |
+8 g acid | metric | citric_acid | 8 8 | which_acid
+500 g honey (or 400 g agave syrup) | metric | honey | 500 500 | alternatives
+salt to taste | metric | salt | 0.3 3 | to_taste
+""".strip().splitlines()
+
+
+@pytest.mark.parametrize("row", LINES, ids=lambda row: row.split(" | ")[0])
+def test_a_line_comes_to_its_material_and_its_grams(row):
+    text, locale, material, ends, code = (part.strip() for part in f"{row} ".split("|"))
+    read = parse_recipe(f"{text}\n900 g water\n\nStir all.", locale)
+    line = next(line for line in lines_of(read.draft) if line["note"] != "900 g water")
+    low, high = map(float, ends.split())
+    assert line["material"] == material or line["material"] in read.draft.get("materials", {})
+    assert low * 0.995 <= worked(read.draft).flow.masses[line["id"]] <= high * 1.005
+    assert [doubt.code for doubt in read.doubts] == ([code] if code else [])
+
+
+# sentence => its verbs, with minutes, degrees and what else they say
+STEPS = """
+Bring to the boil, then turn down the heat and simmer for ten minutes. => bring_to@100 simmer:10
+Take the pan off the heat and leave to stand for an hour and a half. => steep:90
+20 min simmer, strain, btl => simmer:20 strain bottle
+After half an hour, strain without squeezing. => steep:30 strain!
+Once it has cooled, bottle and label. => bottle label
+In a jar combine the sugar and water. => combine
+Warm to 140 °F until the sugar dissolves. => bring_to@60
+Infuse overnight in the fridge, shaking now and then. => steep:720@4
+Squeeze it through a nut bag. => strain+
+Reduce by a third. => reduce
+Peel and chop the quinces. => cut
+Stir until dissolved, about 5 minutes. => combine
+Keeps 4 weeks in the fridge. =>
+Push it through a sieve, discard the solids. => strain+
+Bottle hot at 85C. => hot_fill@85
+Leave until cold. => cool
+Don't stir. =>
+""".strip().splitlines()
+
+
+@pytest.mark.parametrize("row", STEPS, ids=lambda row: row.split(" =>")[0])
+def test_a_sentence_comes_to_its_verbs(row):
+    sentence, _, wanted = row.partition("=>")
+    read = parse_recipe(f"Test\n\n500 g white sugar\n500 g water\n1 kg quince\n\nMix the quince, sugar and water.\n{sentence.strip()}")
+    found = []
+    for step in read.draft["steps"][1:]:
+        heat = next((step[name] for name in ("temperature_c", "to_c", "fill_c") if name in step), None)
+        pressed = "+" if step.get("pressed") else "!" if step.get("through") == "sieve_unstirred" else ""
+        minutes = f":{step['minutes']:g}" if "minutes" in step else ""
+        found.append(f"{step['verb']}{pressed}{minutes}{f'@{heat:g}' if heat is not None else ''}")
+    assert found == wanted.split()
+
+
+SPOKEN = (
+    "Take about a kilo of quinces, chop them up and throw them in with a litre of water. Simmer gently for forty minutes till they're soft, then strain, don't "
+    "press. For every 100 g of that, 60 of sugar, back on low till it's gone. Off the heat, a good squeeze of bergamot and citric, about five grams. Cool it, "
+    "bottle. Makes a litre and a half, keeps a month."
+)
+# text | locale | family | low and high [g] | low and high [°Bx]
+TEXTS = [
+    (SPOKEN, "metric", "cordial", (1600, 1950), (39, 44)),
+    ("CLEAR GREENGAGE\n1L greengage juice\n2g agar\n250ml water\nboil water + agar 2min, whisk into juice, fridge 1h, break up gel, strain cloth, btl", "metric", "clarified_juice", (900, 1200), (8, 16)),
+    ("Birch base\n| Ingredient | Amount |\n|---|---|\n| Birch sap | 1 kg |\n| Honey | 600 g |\n| Malic acid | 6 g |\n\n1. Stir everything until dissolved.\n2. Bottle.", "metric", "cordial", (1600, 1610), (29, 33)),
+    ("Medlar shrub - cold\n1 part medlar purée\n1 part sugar\n1 part ACV\nMix medlar and sugar, 24h fridge. Strain. Add vinegar. 1 wk.", "metric", "shrub", (1000, 1500), (30, 46)),
+    ("Sharp stock\ncitric 30g\nmalic 20g\nwater to 1000 ml", "metric", "solution", (1005, 1030), (3, 6)),
+    ("Kumquat syrup: 400g kumquats, 300 g sugar, 300ml water. Halve kumquats. Simmer all 30 mins. Blend & strain.", "metric", "fruit_syrup", (500, 900), (36, 50)),
+    ("Damson gin\n1 lb damsons\n8 oz caster sugar\n1¾ pints gin\n\nPut all in a jar. Shake daily for a week, then leave for 3 months. Strain and bottle.", "imperial", "spirit_infusion", (1000, 1500), (10, 25)),
+    ("Jarabe de jengibre\n300 g de jengibre fresco\n1 kg de azúcar\n1 litro de agua\n\nLlevar el agua a ebullición, añadir el jengibre y dejar infusionar 30 minutos. Colar, añadir el azúcar y remover hasta que se disuelva. Enfriar y embotellar.", "metric", "infused_syrup", (1800, 2100), (47, 54)),
+    ("Sirop de gingembre\n250 g de gingembre frais\n500 g de sucre\n50 cl d'eau\n\nPorter l'eau et le sucre à ébullition. Ajouter le gingembre et laisser mijoter 15 minutes. Filtrer. Laisser refroidir et mettre en bouteille.", "metric", "infused_syrup", (800, 1000), (44, 58)),
+    ("Holunderblütensirup\n20 Holunderblütendolden\n1,5 l Wasser\n1,5 kg Zucker\n40 g Zitronensäure\n\nWasser mit dem Zucker aufkochen und abkühlen lassen. Blüten und Zitronensäure dazugeben und 2 Tage ziehen lassen. Durch ein Tuch abseihen und abfüllen.", "metric", "cordial", (2700, 3100), (46, 54)),
+    ("Sciroppo di menta\n50 g menta fresca\n500 g zucchero\n500 ml acqua\n\nPortare a ebollizione l'acqua con lo zucchero. Spegnere il fuoco, aggiungere la menta e lasciare in infusione per 30 minuti. Filtrare e imbottigliare.", "metric", "infused_syrup", (850, 1000), (48, 56)),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("text", "locale", "family", "mass", "brix"), TEXTS, ids=lambda value: value.splitlines()[0][:24] if isinstance(value, str) else ""
+)
+def test_a_whole_text_gives_mass_and_solids_at_once(text, locale, family, mass, brix):
+    read = parse_recipe(text, locale)
+    done = worked(read.draft)
+    assert (done.flow.refusal, done.inputs.spec.faults) == (None, ())
+    assert mass[0] <= done.figures[done.last]["mass_g"] <= mass[1]
+    assert brix[0] <= done.figures[done.last]["brix"] <= brix[1]
+    assert read.draft["family"] == family
+    assert len(read.doubts) <= 3, [doubt.code for doubt in read.doubts]
+
+
+def test_every_word_of_a_text_is_tied_to_what_was_taken_from_it():
+    read = parse_recipe(SPOKEN)
+    left = list(SPOKEN)
+    for phrase in read.phrases:
+        left[phrase.start : phrase.end] = " " * (phrase.end - phrase.start)
+    assert set(re.findall(r"[a-z]+", "".join(left).lower())) <= {"and", "then"}
+    ids = {step["id"] for step in read.draft["steps"]} | {line["id"] for line in lines_of(read.draft)}
+    assert {phrase.at for phrase in read.phrases if phrase.kind in ("line", "step")} == ids
+    assert [(claim.kind, claim.amount.value, claim.unit) for claim in read.claims] == [("yield", 1500.0, "mL"), ("keeps", 30.0, "days")]
+    assert read.draft["name"] == "Quince cordial"
+
+
+def test_what_can_hurt_is_never_assumed_and_what_moves_the_result_stops():
+    read = parse_recipe("Bark syrup\n500 g water\ncinchona bark\nsome honey\na pinch of salt\nStir. Bottle.")
+    amounts = {line["material"]: line["amount"] for line in lines_of(read.draft)}
+    assert amounts["cinchona_bark"] == {"kind": "fixed", "written": ""}
+    assert amounts["honey"]["assumed"] and amounts["salt"]["assumed"]
+    stops = {(remark.code, remark.where.split("/")[-2]) for remark in release_check(worked(read.draft)) if remark.severity == "stop"}
+    assert {("assumed_amount", next(line["id"] for line in lines_of(read.draft) if line["material"] == key)) for key in ("honey",)} <= stops
+    assert "unreadable_amount" in {code for code, _ in stops}
+
+
+def test_an_answer_changes_the_draft_and_settles_every_doubt_of_its_cause():
+    read = parse_recipe("Base\n3 parts honey\n1 part water\nzest of 2 bergamots\nStir all. Strain. Bottle.")
+    parts = [n for n, doubt in enumerate(read.draft["doubts"]) if doubt["code"] == "parts_basis"]
+    by_volume = answered(read.draft, parts[0], 1)
+    assert [doubt["code"] for doubt in by_volume["doubts"]] == ["count_of_fruit"]
+    assert [line["amount"].get("basis", line["amount"].get("volume_ml")) for line in lines_of(by_volume)][:2] == [1500.0, "volume"]
+    at_the_bench = answered(by_volume, 0, 3)
+    assert "doubts" not in at_the_bench
+    zest = next(line for line in lines_of(at_the_bench) if line["material"] == "bergamot_zest")
+    assert zest["amount"]["to_taste"] and "assumed" not in zest["amount"]
+    with pytest.raises(Refusal, match="not open any more"):
+        answered(at_the_bench, 0, 0)
+
+
+def test_a_part_of_a_line_goes_in_where_it_is_said_and_the_rest_later():
+    read = parse_recipe(
+        "Verjus base\n750 ml verjus\n375 g sugar\nBring half the verjus and all the sugar to 60C. Strain into the remaining verjus. Bottle."
+    )
+    shares = [
+        (step["verb"], line["material"], line["amount"].get("volume_ml")) for step in read.draft["steps"] for line in step.get("lines", ())
+    ]
+    assert shares == [("bring_to", "verjus_juice", 375.0), ("bring_to", "white_sugar", None), ("combine", "verjus_juice", 375.0)]
+    whole = answered(read.draft, 0, 1)
+    assert [line["amount"].get("volume_ml") for line in lines_of(whole)] == [750.0, None]
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("Berkensiroop\n500 g suiker\n500 ml water\nBreng het water met de suiker aan de kook en laat afkoelen.", "This looks like Dutch"),
+        ("Xarope\n500 g de açúcar\n500 ml de água\nLeve ao fogo até ferver e deixe esfriar.", "This looks like Portuguese"),
+        ("Сироп\n500 г сахара\n500 мл воды", "This looks like Russian"),
+        ("梅シロップ\n梅 500グラム", "Japanese"),
+    ],
+)
+def test_a_language_that_is_not_read_is_named(text, words):
+    with pytest.raises(Refusal, match=words):
+        parse_recipe(text)
+
+
+def test_markup_and_marks_are_words_and_nothing_more():
+    read = parse_recipe("<script>alert(1)</script>\n500 g honey \u202e\n1e308 g water\n250 g <b>water</b>\nStir.")
+    assert [line["material"] for line in lines_of(read.draft)][-1] == "water"
+    assert read.draft["note"].startswith("<script>"), "the text is kept as it was"
+    assert all("alert" not in printed(doubt.question) for doubt in read.doubts)
