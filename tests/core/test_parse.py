@@ -174,7 +174,9 @@ def test_a_doubt_stays_with_its_line_until_it_is_ticked_off():
     open_ones = [remark for remark in release_check(done) if remark.code == "open_doubt"]
     places = {remark.where for remark in open_ones}
     assert "steps/s1/lines/l2" in places
-    assert any("“a handful of birch tips”: 25 g is usual here, 10 to 45" in printed(remark.text).replace("\u00a0", " ") for remark in open_ones)
+    assert any(
+        "“a handful of birch tips”: 25 g is usual here, 10 to 45" in printed(remark.text).replace("\u00a0", " ") for remark in open_ones
+    )
     ticked = read_spec({**parsed.draft, "doubts": []})
     again = release_check(evaluate(ticked, read_materials(KNOWN, ticked.material_keys)))
     assert "open_doubt" not in [remark.code for remark in again]

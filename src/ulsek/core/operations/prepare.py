@@ -13,7 +13,7 @@ from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..chemistry.contents import Contents
 from ..materials.vessel_state import Outcome, OutgoingStream, StepContext, VesselState, outgoing_stream, summed
-from .pieces import CUT, dried, flesh_juice_of, juice_of, need_pieces, need_solids, take_parts
+from .pieces import CUT, FLESH_GIVES, dried, flesh_juice_of, juice_of, need_pieces, need_solids, take_parts
 from .step import Step, amount_in, celsius, choice, flag, minutes, optional_range, prior, share_in, text
 
 _HAND = Range(1.0, 0.85, 1.12)
@@ -238,6 +238,8 @@ class Juice(Step):
         """
         if self.ready:
             return Outcome(state)
+        if state.solids_g and not state.pieces:
+            return self._from_solids(state, context)
         need_pieces(state, "juice")
         usual = METHOD[self.method]
         # One hand against another, with the same fruit and tool.
@@ -253,6 +255,13 @@ class Juice(Step):
             self.by_product or "pressed fruit", "pressed", VesselState(pieces=left, clock_min=state.clock_min), bool(self.by_product)
         )
         return Outcome(replace(state, liquid=state.liquid + juice, pieces=(), temperature_c=self.temperature_c), (pressed,))
+
+    def _from_solids(self, state: VesselState, context: StepContext) -> Outcome:
+        """The liquid of plant matter whose juice nobody has described (ginger, herbs) runs off, as `flesh_juice_of` says; the rest leaves."""
+        juice = state.liquid.solution.scaled(min(1.0, FLESH_GIVES * context.value_of(self.yield_share or _HAND)))
+        left = VesselState(state.liquid + juice.scaled(-1.0), dict(state.solids_g), clock_min=state.clock_min)
+        pressed = OutgoingStream(self.by_product or "pressed pulp", "pressed", left, bool(self.by_product))
+        return Outcome(replace(state, liquid=juice, solids_g={}, temperature_c=self.temperature_c), (pressed,))
 
 
 @dataclass(frozen=True, slots=True)

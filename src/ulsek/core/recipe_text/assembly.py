@@ -55,7 +55,7 @@ class Assembly:
         self._measured(action, used)
         self._spoken_parts(action, used)
         self._shares(action, used)
-        due = [item for item in self._waiting if id(item) not in used and later.get(id(item), position) <= position]
+        due = [item for item in self._waiting if id(item) not in used and max(later.get(id(item), 0), item.due) <= position]
         for item in due:
             if self._speaks_of(action, item):
                 self._take(action, item)
@@ -86,7 +86,11 @@ class Assembly:
 
     def _speaks_of(self, action: Action, item: Ingredient) -> bool:
         # What stands behind “everything but” waits.
-        return self._calling.speaks(action.tokens if not action.but else action.tokens[: len(action.tokens) - len(action.but)], item)
+        spoken = action.tokens[: len(action.tokens) - len(action.but)] if action.but else action.tokens
+        if action.verb in ("juice", "zest", "peel"):
+            # The verb itself names no juice.
+            spoken = [token for at, token in enumerate(spoken) if at != action.told_from]
+        return self._calling.speaks(spoken, item)
 
     def _take(self, action: Action, item: Ingredient) -> None:
         action.lines.append(item)
@@ -221,7 +225,8 @@ class Assembly:
             goes = self._fitting(item)
             if goes is None and spoken and self._told_by_name() and self._reading.material(item.key).kind in _PLACED:
                 self._reading.ask("never_used", item, f"The method never uses {self._reading.called(item)}: where does it go?")
-            self._take(goes or home, item)
+            behind = next((action for action in self.actions[item.due :] if self._takes(action)), None) if item.due else None
+            self._take(goes or behind or home, item)
 
     def _told_by_name(self) -> bool:
         """Returns True if the method names most of the list: one thing that it leaves out is then worth a question."""

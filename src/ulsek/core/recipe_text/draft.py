@@ -104,6 +104,8 @@ def verb_of(action: Action, reading: TextReading) -> str:
         return "simmer" if action.minutes is not None else "bring_to"
     if verb == "simmer" and action.minutes is None and action.word.startswith(tuple(words.words["boil_only"])):
         return "bring_to"
+    if verb == "bring_to" and boils and action.minutes is not None:
+        return "simmer"
     if verb == "bring_to" and action.celsius is None and action.degrees is None and not boils:
         return "dissolve" if words.says("dissolve_words", action.tokens) or action.minutes is None else "bring_to"
     if verb == "bottle" and action.hot:

@@ -33,7 +33,7 @@ class Ingredient:
     """One line of the list, or one thing that the method puts in. `start` and `end` are its place in the text [letters], `line` the number of its line.
 
     `key` is the material's key, in the house's materials or in the draft's own. `per` is another ingredient and the grams of this one for each gram of that.
-    `step` is the position of the step in which it was written; None for one of the list. `rest_of` is the ingredient whose remainder this one is.
+    `due` is the position of the action before which it does not go in: that of the method where its line stands.
     """
 
     line: int
@@ -44,8 +44,7 @@ class Ingredient:
     key: str
     amount: Amount
     per: tuple[Ingredient, float] | None = None
-    step: int | None = None
-    rest_of: Ingredient | None = None
+    due: int = 0
     share: float = 1.0
     id: str = ""
     own: Mapping[str, Any] | None = None

@@ -23,6 +23,7 @@ from .text_reading import TextReading
 _OUNCE = "oz"
 _DENSE = 1.12
 """From this density [g/mL] on, an ounce of a liquid by weight and by volume differ by more than fruit does."""
+_BAGS = ("bag", "teabag")
 _PIECES_ASKED = frozenset({"leaf", "herb", "flower", "peel", "spice", "root"})
 _COUNTS_KNOWN = frozenset(
     {
@@ -65,7 +66,7 @@ class IngredientMaker:
     def ingredient(self, line: int, tokens: Sequence[Token], named: Named, amount: Amount, *, volume: bool | None = None) -> Ingredient:
         """Returns an ingredient of these tokens, kept and questioned."""
         liquid = amount.kind in ("volume", "line", "cover") and amount.unit not in ("tsp", "tbsp", "cup") if volume is None else volume
-        key = self._reading.key_of(named, liquid)
+        key = self._reading.key_of(named, volume=liquid)
         start, end = (tokens[0].start, tokens[-1].end) if tokens else (0, 0)
         made = Ingredient(line, start, end, self._reading.text[start:end], named, key, amount, own=self._reading.own.get(key))
         self._reading.listed.append(made)
@@ -76,10 +77,14 @@ class IngredientMaker:
     def with_amount(self, line: int, tokens: Sequence[Token], named: Named, quantity: Quantity) -> Ingredient:
         """Returns an ingredient with the amount that was written, in grams where pieces or a vague word allow no more."""
         kind = quantity.kind
+        spooned = usual()["by_volume"].get(named.key) if kind == "volume" else None
+        if spooned is not None and spooned in self._reading.names.known:
+            # A teaspoon of vanilla is its extract.
+            named = replace(named, key=spooned)
         volume = kind == "volume" and quantity.unit not in ("tsp", "tbsp", "cup", "dessertspoon")
         if kind == "vague" and quantity.unit in ("bottle", "glass", "mug", "shot", "splash", "glug", "dash"):
             volume = True
-        key = self._reading.key_of(named, volume)
+        key = self._reading.key_of(named, volume=volume)
         if kind in ("percent", "parts"):
             return self.ingredient(line, tokens, named, Amount(kind, quantity.amount, quantity.unit), volume=volume)
         if kind == "mass" and quantity.unit == _OUNCE and self._is_liquid(key):
@@ -139,6 +144,10 @@ class IngredientMaker:
         """So many pieces, strips, handfuls, bottles: in grams or mL by what one usually is."""
         material = self._reading.material(key)
         count = quantity.amount
+        if quantity.kind == "count" and any(token.stem in _BAGS for token in tokens):
+            quantity = replace(quantity, kind="vague", unit="teabag")
+        if quantity.unit == "head" and key in _COUNTS_KNOWN:
+            quantity = replace(quantity, kind="count", unit="each", imprecise=False)
         if quantity.kind == "count":
             if named.part and material.piece_g is not None and named.part in usual()["hand_share"]:
                 share = Range(*usual()["hand_share"][named.part])

@@ -35,6 +35,7 @@ class Layout:
 
     def __init__(self, words: Lexicon, quantities: QuantityReader, verbs: VerbFinder, is_material: object) -> None:
         self._words, self._quantities, self._verbs, self._is_material = words, quantities, verbs, is_material
+        self._claiming = frozenset(text.split()[0] for text in words.words["claims"])
         self._section = ""
         self._seen = False
         self._methods = 0
@@ -140,6 +141,9 @@ class Layout:
         if not colon or self._quantities.all(tokens[:colon]):
             return 0
         first = self._quantities.at(tokens, colon + 1) if colon + 1 < len(tokens) else None
+        # “Tomato water: blend 2 kg …”
+        if colon + 1 < len(tokens) and (verb := self._verbs.first(tokens[colon + 1 :])) is not None and verb.start == 0:
+            return colon
         lists = first is not None and first.kind in AMOUNTS and first.end < len(tokens)
         return colon if lists or self._words.says("preps", tokens[colon - 1 : colon]) else 0
 
@@ -174,12 +178,12 @@ class Layout:
         return [], tokens
 
     def _claims(self, tokens: Sequence[Token]) -> bool:
-        found = self._words.at("claims", tokens, 0) if tokens else None
-        return found is not None
+        # “Makes 2 L” claims, “make a caramel” is to be done.
+        return bool(tokens) and tokens[0].plain in self._claiming and self._words.at("claims", tokens, 0) is not None
 
     def _claimed(self, tokens: Sequence[Token]) -> bool:
         """Returns True for a row that claims something and tells no step: “keeps 4 weeks”, “use within 3 days”."""
-        found = self._words.at("claims", tokens, 0) if tokens else None
+        found = self._words.at("claims", tokens, 0) if self._claims(tokens) else None
         return found is not None and (found[0] > 1 or self._verbs.first(tokens, claims=True) is None)
 
     def _skips(self, tokens: Sequence[Token]) -> bool:
@@ -254,7 +258,7 @@ class Layout:
         if self._section == "method" and (verb or not amounts or len(tokens) > _MOST_LIST):
             return False
         state = self._words.says("make_up", tokens) or self._words.says("top_up", tokens) or self._words.says("cover", tokens)
-        if state and len(tokens) <= _MOST_LIST and not self._methods:
+        if state and len(tokens) <= _MOST_LIST and not self._methods and sum(1 for _ in sentences(tokens)) == 1:
             return True
         if any(q.kind == "minutes" and (q.start == 0 or len(tokens) > _MOST_LIST) for q in found) or (
             found and found[0].kind in ("celsius", "degrees") and found[0].start == 0

@@ -11,7 +11,7 @@ from ..base.vocabulary import plain
 from ..materials.material import Material
 from ..written.quantities import Quantity
 from ..written.tokens import Token
-from .doubts import Answer, Change, risky_names, to_amount, to_material
+from .doubts import Answer, Change, Doubt, risky_names, to_amount, to_material
 from .ingredient import Amount, Ingredient
 from .material_names import Named, fruit_of, part_key
 from .text_reading import TextReading
@@ -108,6 +108,12 @@ class LineQuestions:
             self._reading.ask("which_strength", made, f"Is it {material.name}? Strengths differ by the bottle.")
         if any(word in lower for word in ("technical", "cleaning", "industrial", "lab grade", "photo")):
             self._reading.ask("acid_grade", made, "That names a technical grade: only food grade goes into a drink.")
+
+    def of_what(self, line: int, tokens: Sequence[Token]) -> None:
+        """Asks what an amount without a name is."""
+        start, end = tokens[0].start, tokens[-1].end
+        text = self._reading.text[start:end]
+        self._reading.doubts.append(Doubt("no_name", line, text, "An amount of what? Nothing goes in for it.", (), start, end))
 
     def which_of(self, made: Ingredient, others: Sequence[Named]) -> None:
         """Asks which of two things goes in, where a line names both."""

@@ -92,6 +92,10 @@ class LineReader:
 
     def _row(self, line: int, tokens: Sequence[Token], *, strict: bool) -> Iterator[Ingredient]:
         reading, words = self._reading, self._reading.words
+        labelled = len(tokens) > 2 and tokens[1].plain == ":" and tokens[0].stem in words.words["group_words"]
+        if labelled and next(reading.names.mentions(tokens[2:]), None) is not None:
+            # “Spices: 1 cinnamon stick”
+            tokens = tokens[2:]
         depths = _depths(tokens)
         found = [q for q in reading.quantities.all(tokens) if q.kind in AMOUNTS]
         ratio = self._ratio(line, tokens, found)
@@ -114,7 +118,9 @@ class LineReader:
             # “2 tea bags”: what is counted is the thing.
             named = reading.names.named(tokens[found[0].start : found[0].end])
         if named is None:
-            # “for garnish” alone, or nothing but figures.
+            # “For garnish” alone, or nothing but figures: an amount of nobody knows what is asked about.
+            if any(q.kind in MEASURED for q in found):
+                self._questions.of_what(line, tokens)
             return
         if strict and not found and named.key is None:
             return
@@ -277,11 +283,25 @@ class LineReader:
             container = self._reading.words.at("vague", tokens, found[1].end + 1)
             if container:
                 return replace(found[1], amount=found[1].amount.times(first.amount.value), imprecise=True, start=first.start)
+        summed = self._sum(found, tokens)
+        if summed is not None:
+            return summed
         for kind in ("mass", "volume"):
             hit = next((q for q in found if q.kind == kind), None)
             if hit is not None:
                 return hit
         return first
+
+    @staticmethod
+    def _sum(found: Sequence[Quantity], tokens: Sequence[Token]) -> Quantity | None:
+        """“60 g + 300 g hot”: both of one thing."""
+        if len(found) < 2 or found[0].kind not in MEASURED or found[1].kind != found[0].kind:
+            return None
+        first, second = found[0], found[1]
+        if second.start != first.end + 1 or tokens[first.end].plain != "+":
+            return None
+        one, other = first.amount, second.amount
+        return replace(first, end=second.end, amount=Range(one.value + other.value, one.low + other.low, one.high + other.high))
 
     def _made(self, line: int, tokens: Sequence[Token], named: Named, quantity: Quantity | None, found: Sequence[Quantity]) -> Ingredient:
         reading = self._reading

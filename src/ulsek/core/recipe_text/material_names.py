@@ -121,7 +121,12 @@ class MaterialNames:
 
     def _part_of(self, tokens: Sequence[Token]) -> str:
         found = self.words.phrases["part_words"].within(tokens)
-        return str(found[2]) if found and found[2] in _PARTS else ""
+        if found is None or found[2] not in _PARTS:
+            return ""
+        # “2 lemons, zested and sliced” are lemons still.
+        behind = tokens[found[0] + found[1] : found[0] + found[1] + 2]
+        more = len(behind) == 2 and behind[0].plain in self.words.words["and"] and self._describes(behind[1])
+        return "" if more and behind[1].plain not in self.words.words["part_words"] else str(found[2])
 
     def _form(self, head: Sequence[Token], last: Named) -> str:
         """What is made of it, where a word after its name says so: syrup, liqueur, extract."""

@@ -16,6 +16,8 @@ from .text_reading import TextReading
 from .verbs import VerbAt, VerbFinder
 
 _HARD = frozenset(",;:.()+&/!|")
+_TIMED = ("steep", "simmer", "infuse", "hold", "wait", "macerate", "boil")
+"""Verbs behind which a bare number is a time."""
 _HEATS = ("bring_to", "dissolve", "boil", "hold")
 _TWICE = (("wait", "cool"), ("cool", "cool"), ("label", "label"), ("store", "store"), ("bottle", "bottle"))
 """Actions that say one thing in two verbs."""
@@ -34,7 +36,8 @@ class Action:
     """One action of the method. `verb` is a verb of Ulsek, or `wait` until it is known what stands there; `start` and `end` are its place in the text [letters].
 
     `minutes` [min] and `celsius` [°C] are None if they are not written; `degrees` are those whose scale nobody wrote; `into` are tokens behind “onto” or “into”
-    of a strain; `everything`: it speaks of all that is there; `but` are the tokens behind “everything but”; `told_from` is the position of its verb in its tokens; `puts_in`: something goes in at it; `gives` is what it should
+    of a strain; `everything`: it speaks of all that is there; `but` are the tokens behind “everything but”; `told_from` is the position of its verb in its tokens; `puts_in`: something goes in at it; `unit_open`: its time
+    has no unit; `gives` is what it should
     give (“juice a head of celery, you need 400 ml”), which ends at `gives_end` in the text [letters].
     """
 
@@ -56,6 +59,7 @@ class Action:
     unread: bool = False
     told_from: int = 0
     puts_in: bool = False
+    unit_open: bool = False
     gives: Quantity | None = None
     gives_end: int = 0
 
@@ -78,6 +82,13 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
         (q.amount for q in quantities if q.kind == "minutes" and not (q.start and tokens[q.start - 1].plain in words.words["every_words"])),
         None,
     )
+    bare = quantities[-1] if quantities else None
+    timeless = (
+        minutes is None and verb in _TIMED and bare is not None and bare.kind == "count" and bare.end == len(tokens) and not bare.imprecise
+    )
+    if timeless and bare is not None and tokens[bare.start].number is not None:
+        # “Steep 15.”: minutes, which is asked.
+        minutes = bare.amount
     celsius = next((q.amount for q in quantities if q.kind == "celsius"), None)
     degrees = next((q.amount.value for q in quantities if q.kind == "degrees"), None)
     hit = words.phrases["everything"].within(tokens)
@@ -106,6 +117,7 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
         but=tokens[hit[0] + but[0] + but[1] :] if hit and but else (),
         into=tokens[into + 1 :] if into is not None else (),
         quantities=quantities,
+        unit_open=timeless and minutes is not None,
     )
 
 
@@ -233,6 +245,10 @@ class MethodReader:
         if verb.name in _PUTS_NOTHING_IN and any(q.kind in ("mass", "volume", "vague") and q.end <= verb.start for q in quantities):
             # “+ 150 g water, press”: what goes in is a step of its own.
             self.actions.append(told(reading, "combine", line, lead, reading.quantities.all(lead)))
+            if self.actions[-1].minutes is not None:
+                # “20 g tea, 1 L water at 80 °C, 5 min, strain”: its time is a wait.
+                timed = [q for q in reading.quantities.all(lead) if q.kind in ("minutes", "celsius", "degrees")]
+                self.actions.append(told(reading, "wait", line, lead, timed))
             tokens, verb, lead = tokens[verb.start :], VerbAt(0, verb.end - verb.start, verb.name), ()
             quantities = reading.quantities.all(tokens)
         name = self._name(tokens, verb, quantities)

@@ -30,6 +30,15 @@ def of_the_method(actions: Sequence[Action], reading: TextReading) -> Iterator[D
                 to_values("°C", **{key: action.degrees}),
                 to_values("°F", **{key: fahrenheit}),
             )
+        if action.unit_open and action.minutes is not None:
+            n = action.minutes.value
+            yield about(
+                action,
+                "time_without_unit",
+                f"{n:g} of what: minutes or hours?",
+                to_values("minutes", minutes=n),
+                to_values("hours", minutes=60 * n),
+            )
         if action.unread:
             yield about(action, "which_step", "Which step is this? It is read as stirring in.")
         if verb == "reduce" and not action.quantities and not _says_how_far(action, reading):

@@ -120,6 +120,11 @@ class _Text:
             self._phrase(block.tokens, "title")
         elif block.kind == "method":
             self._method.read(block.line, block.tokens)
+        elif block.kind == "list" and self._method.actions:
+            # “… strain. 700 g sugar, 15 g malic. Stir.”: what is listed after a step goes in after it.
+            for item in self.reading.listed:
+                if block.tokens[0].start <= item.start < block.tokens[-1].end:
+                    item.due = len(self._method.actions)
         elif block.kind == "claim":
             self.claims.append(claim_in(block.line, block.tokens, text, self.reading))
             self._phrase(block.tokens, "claim")

@@ -59,7 +59,7 @@ class TextReading:
         key = part_key(named.key, part, self.names.known) if named.key else None
         return replace(named, key=key, part=part) if key else None
 
-    def key_of(self, named: Named, volume: bool) -> str:
+    def key_of(self, named: Named, *, volume: bool) -> str:
         """Returns the key of what is named; an unknown thing becomes a material of the draft, as what its words seem to say."""
         if volume and named.key in usual()["brewed"]:
             named = replace(named, form="tea")

@@ -20,6 +20,10 @@ def stored_for_a_while(actions: Sequence[Action]) -> None:
     for action in actions[: last + 1]:
         if action.verb == "store" and action.minutes is not None:
             action.verb = "wait"
+    end = actions[-1] if len(actions) > 1 else None
+    if end is not None and end.verb == "wait" and not end.word and actions[-2].verb in ("cool", "bottle", "store", "label"):
+        # “Chill. 5 days.” says how long it keeps.
+        end.verb = "store"
 
 
 def waits_resolved(reading: TextReading, actions: list[Action]) -> None:

@@ -258,43 +258,7 @@ def _file() -> Schema:
                 {"dose_ml": number, "drink_ml": number, "alcoholic": {"type": "boolean"}},
             ),
             "options": {"type": "array", "items": _ref("SpecOptions"), "description": "groups of alternatives"},
-            "doubts": {
-                "type": "array",
-                "description": "readings of a pasted recipe that nobody has settled yet",
-                "items": _object(
-                    "one of them",
-                    ["at", "text", "question"],
-                    {
-                        "at": _string("id of the line or step"),
-                        "code": _string(),
-                        "text": _TEXT,
-                        "question": _string(),
-                        "answers": {
-                            "type": "array",
-                            "description": "answers that settle it",
-                            "items": _object(
-                                "its words, and what it changes in lines and steps",
-                                ["word"],
-                                {"word": _string(), "changes": {"type": "array", "items": {"type": "object"}}},
-                            ),
-                        },
-                    },
-                ),
-            },
-            "claims": {
-                "type": "array",
-                "description": "what a pasted recipe says of its yield, its keeping and its use; it changes nothing",
-                "items": _object(
-                    "one of them",
-                    ["kind", "text"],
-                    {
-                        "kind": {"enum": ["yield", "keeps", "serve"]},
-                        "text": _TEXT,
-                        "amount": _ref("SpecRange"),
-                        "unit": _string("of the amount: mL, g, days"),
-                    },
-                ),
-            },
+            **_of_a_read_text(),
             "base": {"type": "string", "description": "id of the spec that this is a variant of"},
             "locale": {"enum": sorted(LOCALES), "description": "size of cups, spoons and fluid ounces"},
             "driver": _string("id of the line that is weighed first and sets the batch"),
@@ -309,6 +273,49 @@ def _file() -> Schema:
             },
         },
     )
+
+
+def _of_a_read_text() -> Schema:
+    """Returns the schemas of what a spec keeps of the text that it was read from: open readings and claims."""
+    return {
+        "doubts": {
+            "type": "array",
+            "description": "readings of a pasted recipe that nobody has settled yet",
+            "items": _object(
+                "one of them",
+                ["at", "text", "question"],
+                {
+                    "at": _string("id of the line or step"),
+                    "code": _string(),
+                    "text": _TEXT,
+                    "question": _string(),
+                    "answers": {
+                        "type": "array",
+                        "description": "answers that settle it",
+                        "items": _object(
+                            "its words, and what it changes in lines and steps",
+                            ["word"],
+                            {"word": _string(), "changes": {"type": "array", "items": {"type": "object"}}},
+                        ),
+                    },
+                },
+            ),
+        },
+        "claims": {
+            "type": "array",
+            "description": "what a pasted recipe says of its yield, its keeping and its use; it changes nothing",
+            "items": _object(
+                "one of them",
+                ["kind", "text"],
+                {
+                    "kind": {"enum": ["yield", "keeps", "serve"]},
+                    "text": _TEXT,
+                    "amount": _ref("SpecRange"),
+                    "unit": _string("of the amount: mL, g, days"),
+                },
+            ),
+        },
+    }
 
 
 def _parts() -> Schema:
