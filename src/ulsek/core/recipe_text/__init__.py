@@ -1,1 +1,1 @@
-"""TextReading recipes: parser, amounts, steps, doubts and draft of a text; capture by weighing; templates; other open forms."""
+"""Reading recipes: what each line of a text is, its ingredients, its method, what is asked of it, the draft; capture by weighing; templates; other open forms."""

@@ -172,11 +172,10 @@ class Assembly:
 
     def _apart(self, action: Action, item: Ingredient, share: float, said: str) -> None:
         whole = item.amount
-        taken = replace(item, amount=_scaled(whole, share), split=True, share=share)
+        taken = replace(item, amount=_scaled(whole, share), split=True)
         if item.per is not None:
             taken.per, item.per = (item.per[0], item.per[1] * share), (item.per[0], item.per[1] * (1 - share))
         item.amount = _scaled(item.amount, 1 - share)
-        item.share = 1 - share
         item.split = True
         self._split[id(item)] = taken
         for other in self._reading.listed:

@@ -31,8 +31,6 @@ _TAKES_PARTS = {
 }
 """Kinds from which a verb takes a part; of anything else the part was taken before, as the list says: “zest of 3 limes”."""
 _TEMPERATURES = ("temperature_c", "to_c", "below_c", "fill_c")
-_LONGEST_WAIT = 10.0
-"""Minutes that a simmer of unsaid length is given until somebody says [min]; it is asked about. House experience."""
 
 
 def before(one: Ingredient, other: Ingredient, ordered: Sequence[Ingredient]) -> bool:

@@ -33,7 +33,8 @@ class Ingredient:
     """One line of the list, or one thing that the method puts in. `start` and `end` are its place in the text [letters], `line` the number of its line.
 
     `key` is the material's key, in the house's materials or in the draft's own. `per` is another ingredient and the grams of this one for each gram of that.
-    `due` is the position of the action before which it does not go in: that of the method where its line stands.
+    `due` is the position of the action before which it does not go in: that of the method where its line stands. `called` holds the words by which the
+    method may speak of it; `split` is set for what goes in in two parts.
     """
 
     line: int
@@ -45,7 +46,6 @@ class Ingredient:
     amount: Amount
     per: tuple[Ingredient, float] | None = None
     due: int = 0
-    share: float = 1.0
     id: str = ""
     own: Mapping[str, Any] | None = None
     called: frozenset[str] = field(default_factory=frozenset)

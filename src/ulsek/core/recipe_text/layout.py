@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
@@ -33,7 +33,9 @@ class Block:
 class Layout:
     """Tells what each line of a text is."""
 
-    def __init__(self, words: Lexicon, quantities: QuantityReader, verbs: VerbFinder, is_material: object) -> None:
+    def __init__(
+        self, words: Lexicon, quantities: QuantityReader, verbs: VerbFinder, is_material: Callable[[Sequence[Token]], bool]
+    ) -> None:
         self._words, self._quantities, self._verbs, self._is_material = words, quantities, verbs, is_material
         self._claiming = frozenset(text.split()[0] for text in words.words["claims"])
         self._section = ""
@@ -241,7 +243,7 @@ class Layout:
         return any(q.kind == "minutes" for q in self._quantities.all(tokens))
 
     def _knows(self, tokens: Sequence[Token]) -> bool:
-        return bool(self._is_material(tokens))  # type: ignore[operator]
+        return self._is_material(tokens)
 
     def _is_list(self, tokens: list[Token]) -> bool:
         """Returns True for a line of the list: an amount at its beginning or end, or a name alone, and no verb that tells a step."""
@@ -311,8 +313,3 @@ def _cells(tokens: Sequence[Token]) -> list[list[Token]]:
         else:
             rows[-1].append(token)
     return [row for row in rows if row]
-
-
-def amounts_in(found: Sequence[Quantity]) -> list[Quantity]:
-    """Returns the quantities that say how much goes in."""
-    return [q for q in found if q.kind in AMOUNTS]

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import pairwise
+from typing import Any
 
 from ..base import budgets
 from ..base.messages import message
@@ -156,8 +157,8 @@ def clauses(tokens: Sequence[Token], verbs: Sequence[VerbAt], reading: TextReadi
     return [(begin, end, verb) for begin, end, verb in zip(begins, ends, verbs, strict=True) if end > begin]
 
 
-def _joins(token: Token, words: object) -> bool:
-    return token.plain in _HARD or token.plain in words["and"] or token.plain in words["then"]  # type: ignore[index]
+def _joins(token: Token, words: Mapping[str, Any]) -> bool:
+    return token.plain in _HARD or token.plain in words["and"] or token.plain in words["then"]
 
 
 class MethodReader:
@@ -382,13 +383,3 @@ class MethodReader:
         last.quantities = [*last.quantities, *moved]
         last.hot = last.hot or action.hot
         last.puts_in = last.puts_in or action.puts_in
-
-
-def mentioned(tokens: Sequence[Token], called: frozenset[str]) -> bool:
-    """Returns True if a row of tokens speaks of a thing by one of its words."""
-    return any(token.stem in called or token.plain in called for token in tokens)
-
-
-def spans(actions: Sequence[Action]) -> Iterator[tuple[int, int]]:
-    """Yields the places of the actions in the text [letters]."""
-    yield from ((action.start, action.end) for action in actions)

@@ -9,9 +9,6 @@ from ..written.lexicon import Lexicon
 from ..written.quantities import QuantityReader
 from ..written.tokens import Token
 
-_LEAD = 12
-"""Tokens that may stand between the beginning of a clause and its verb [count]: “in a clean jar”, “once it is cool”."""
-
 
 @dataclass(frozen=True, slots=True)
 class VerbAt:

@@ -12,7 +12,7 @@ function usual(verb: Verb): Record<string, unknown> {
 }
 
 export const steps = (body: SpecFile): readonly SpecStep[] => body.steps ?? [];
-const allLines = (body: SpecFile): SpecLine[] => steps(body).flatMap((step) => step.lines ?? []);
+export const allLines = (body: SpecFile): SpecLine[] => steps(body).flatMap((step) => step.lines ?? []);
 
 function freeId(taken: readonly string[], prefix: string): string {
   for (let n = taken.length + 1; ; n += 1) {

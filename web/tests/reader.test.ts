@@ -1,0 +1,86 @@
+import { describe, expect, it } from "vitest";
+import type { SpecFile } from "../src/api/client";
+import { effectSaid } from "../src/views/specs/effects";
+import { isLeft, type Phrase, pieces } from "../src/views/specs/reader/marks";
+import { allLines, mayStand, takeAsTheyStand } from "../src/views/specs/workbench/body";
+
+describe("a text in pieces", () => {
+  const TEXT = "Stir in 5 g salt, then wave at the neighbours.";
+  const PHRASES: Phrase[] = [
+    { start: 0, end: 16, kind: "step", at: "s1" },
+    { start: 8, end: 16, kind: "line", at: "salt" },
+  ];
+
+  it("gives all of the text, each piece to the innermost phrase and to its step", () => {
+    const found = pieces(TEXT, PHRASES);
+    expect(found.map((piece) => piece.text).join("")).toBe(TEXT);
+    expect(found.map((piece) => [piece.text, piece.phrase?.at, piece.step])).toEqual([
+      ["Stir in ", "s1", "s1"],
+      ["5 g salt", "salt", "s1"],
+      [", then wave at the neighbours.", undefined, ""],
+    ]);
+  });
+
+  it("says what no step took, and not a lone joining word", () => {
+    expect(pieces(TEXT, PHRASES).map(isLeft)).toEqual([false, false, true]);
+    expect(pieces("A. And b.", [{ start: 0, end: 2, kind: "step", at: "s1" }]).some(isLeft)).toBe(false);
+  });
+
+  it("keeps within the text", () => {
+    expect(pieces("ab", [{ start: 1, end: 9, kind: "note", at: "" }]).map((piece) => piece.text)).toEqual(["a", "b"]);
+  });
+});
+
+describe("what an answer does", () => {
+  const NOW = { brix: 40, acid: 1, volume: 1000 };
+  const effect = (brix: number | null, acid: number | null, volume: number | null) => ({
+    word: "x",
+    brix,
+    acid_g_100ml: acid,
+    volume_ml: volume,
+  });
+
+  it("says the figure that it moves most for its size", () => {
+    expect(effectSaid(effect(42, 1.01, 1001), NOW)).toBe("42.0 °Bx");
+    expect(effectSaid(effect(42, 1.5, 1001), NOW)).toBe("acid 1.50");
+    expect(effectSaid(effect(40, 1, 1200), NOW)).toBe("1.20 L");
+  });
+
+  it("says nothing of less than is worth it, or of what was not tried", () => {
+    expect(effectSaid(effect(40.05, 1.005, 1009), NOW)).toBe("");
+    expect(effectSaid(effect(null, 1, 1000), NOW)).toBe("");
+  });
+});
+
+describe("assumed amounts", () => {
+  const line = (id: string, assumed: boolean) => ({
+    id,
+    material: id,
+    amount: { kind: "fixed", mass_g: 10, ...(assumed && { assumed: true }) },
+  });
+  const BODY = {
+    format: "ulsek.spec",
+    steps: [
+      { id: "s1", verb: "combine", lines: [line("zest", true), line("sugar", false)] },
+      { id: "s2", verb: "combine", lines: [line("mint", true)] },
+    ],
+    doubts: [
+      { at: "zest", code: "imprecise", question: "how much?" },
+      { at: "mint", code: "imprecise", question: "how much?" },
+      { at: "zest", code: "unknown_material", question: "which?" },
+    ],
+  } as unknown as SpecFile;
+
+  it("may stand but for those that stop publishing", () => expect(mayStand(BODY, ["mint"])).toEqual(["zest"]));
+
+  it("are written once they are taken, and only their amounts are asked no more", () => {
+    const taken = takeAsTheyStand(["zest"])(BODY);
+    expect(allLines(taken).map((each) => [each.id, (each.amount as { assumed?: boolean }).assumed])).toEqual([
+      ["zest", undefined],
+      ["sugar", undefined],
+      ["mint", true],
+    ]);
+    expect(taken.doubts?.map((doubt) => `${doubt.at} ${doubt.code}`)).toEqual(["mint imprecise", "zest unknown_material"]);
+    expect(allLines(BODY).map((each) => (each.amount as { assumed?: boolean }).assumed)).toEqual([true, undefined, true]);
+  });
+});
