@@ -15,7 +15,7 @@ from ulsek.core.base.vocabulary import keys
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.materials.material import read_material
 from ulsek.core.materials.reference_materials import typical_materials
-from ulsek.core.recipe_text.open_forms import as_recipe, loaded, materials_csv, materials_from_csv, recipe_in, recipe_text
+from ulsek.core.recipe_text.open_forms import as_recipe, loaded, materials_csv, materials_from_csv, recipe_text, recipes_in
 from ulsek.core.recipe_text.parser import parse_recipe
 from ulsek.core.recipe_text.templates import file_id, from_template, schools_of
 from ulsek.core.release.release_check import release_check
@@ -32,7 +32,9 @@ def test_a_recipe_goes_out_and_comes_in_with_its_weights():
     evaluation = cordial()
     recipe = as_recipe(evaluation)
     assert (recipe["@type"], recipe["name"]) == ("Recipe", FORM["name"])
-    text, missed = recipe_text(recipe_in(f"<html><script type='application/ld+json'>{json.dumps({'@graph': [recipe]})}</script></html>"))
+    text, missed = recipe_text(
+        recipes_in(f"<html><script type='application/ld+json'>{json.dumps({'@graph': [recipe]})}</script></html>")[0]
+    )
     assert missed == ["inLanguage", "recipeCategory", "recipeYield", "totalTime"]
     read = parse_recipe(text)
     grams = {line["material"]: line["amount"]["mass_g"] for step in read.draft["steps"] for line in step.get("lines", [])}
@@ -61,7 +63,7 @@ def test_tags_in_a_recipe_never_arrive():
 )
 def test_hostile_files_are_refused_in_words(text, words):
     with pytest.raises(Refusal, match=words):
-        recipe_in(text)
+        recipes_in(text)
 
 
 def test_a_file_of_ours_that_nests_too_deep_is_refused_whole():

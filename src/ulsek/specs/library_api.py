@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -11,10 +13,12 @@ from ninja import File, Query, Router, Status, UploadedFile
 from ulsek.computing import in_time
 from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.base.units import LOCALES
-from ulsek.core.recipe_text.open_forms import Understood, materials_csv, materials_from_csv, read_any
+from ulsek.core.base.units import LOCALES, Locale
+from ulsek.core.recipe_text.open_forms import ReadPart, Understood, materials_csv, materials_from_csv, read_any, read_many
 from ulsek.core.recipe_text.templates import School, schools_of
+from ulsek.core.recipe_text.together import SharedQuestion, answered_together, shared_questions
 from ulsek.core.safety.house_rules import read_rules
+from ulsek.core.workbench.questions import SpecForm
 from ulsek.stores.actions.drop_own_material import drop_own_material
 from ulsek.stores.actions.keep_own_material import import_materials
 from ulsek.stores.queries import described, resolve
@@ -31,9 +35,11 @@ from .library import ORDERS, found, rows, tree, usage, with_newest
 from .library_schemas import (
     AttachmentOut,
     CsvIn,
+    DraftsIn,
     LibrarySlice,
     MaterialsRead,
     ReadIn,
+    SharedAnswerIn,
     SpecQuery,
     SpecRow,
     SpecSettings,
@@ -79,7 +85,18 @@ def schools(request: HttpRequest, family: str) -> list[School]:
 
 @router.post("/read", response=answers(Understood))
 def read(request: HttpRequest, payload: ReadIn) -> Understood:
-    """What is understood of a spec file, a recipe file, a page or a pasted recipe; nothing is stored."""
+    """What is understood of a spec file, a recipe file, a page or a pasted recipe: the first, where there are several. Nothing is stored."""
+    return in_time(read_any, *_asked(request, payload))
+
+
+@router.post("/read-many", response=answers(tuple[ReadPart, ...]))
+def read_several(request: HttpRequest, payload: ReadIn) -> tuple[ReadPart, ...]:
+    """The recipes of a text, a page, a file or a table, each read by itself or refused in words. Nothing is stored."""
+    return in_time(read_many, *_asked(request, payload))
+
+
+def _asked(request: HttpRequest, payload: ReadIn) -> tuple[str, Mapping[str, Any], Locale, Mapping[str, Any]]:
+    """Returns a text with what a house reads it by: its materials, the locale, and its vague words. Raises Refusal for what is no locale."""
     house = member_of(request).house
     if payload.locale not in LOCALES:
         raise Refusal(
@@ -87,7 +104,21 @@ def read(request: HttpRequest, payload: ReadIn) -> Understood:
             "locale",
             message("choose one of {locales}", locales=listed(LOCALES, "comma")),
         )
-    return in_time(read_any, payload.text, described(house), payload.locale, read_rules(house.rules).words["words"])
+    return payload.text, described(house), payload.locale, read_rules(house.rules).words["words"]
+
+
+@router.post("/shared-questions", response=answers(tuple[SharedQuestion, ...]))
+def questions_of_several(request: HttpRequest, payload: DraftsIn) -> tuple[SharedQuestion, ...]:
+    """The open questions of several drafts as one list, each asked once. Nothing is stored."""
+    member_of(request)
+    return shared_questions(payload.specs)
+
+
+@router.post("/answered-together", response=answers(tuple[SpecForm, ...]))
+def answer_several(request: HttpRequest, payload: SharedAnswerIn) -> list[SpecForm]:
+    """Several drafts with a shared question answered in all of them. Nothing is stored."""
+    member_of(request)
+    return [SpecForm(body) for body in answered_together(payload.specs, payload.key, payload.word)]
 
 
 @router.get("/specs/{spec_id}/tree", response=answers(TreesOut))

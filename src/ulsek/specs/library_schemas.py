@@ -13,6 +13,7 @@ from pydantic import Field
 
 from ulsek.core.base.answer import OpenForm, StoredAs
 from ulsek.core.base.messages import Message
+from ulsek.core.recipe_text.several import MOST_RECIPES
 from ulsek.core.release.allergens import AllergenAnswer
 from ulsek.core.results.quiz import Question, WrongAnswer
 from ulsek.core.results.spec_card import Card
@@ -134,6 +135,19 @@ class AnswerIn(Schema):
     spec: SpecBody
     position: int
     answer: int
+
+
+class DraftsIn(Schema):
+    """Several drafts that were read from one text."""
+
+    specs: list[SpecBody] = Field(max_length=MOST_RECIPES)
+
+
+class SharedAnswerIn(DraftsIn):
+    """Several drafts, and the answer to one of their shared questions by its words; None leaves it as it was read."""
+
+    key: str
+    word: str | None
 
 
 class SpecSettings(Schema):

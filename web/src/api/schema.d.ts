@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/answered-together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Several
+         * @description Several drafts with a shared question answered in all of them. Nothing is stored.
+         */
+        post: operations["ulsek_specs_library_api_answer_several"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/attachments/{attachment_id}": {
         parameters: {
             query?: never;
@@ -1331,7 +1351,7 @@ export interface paths {
         put?: never;
         /**
          * Read
-         * @description What is understood of a spec file, a recipe file, a page or a pasted recipe; nothing is stored.
+         * @description What is understood of a spec file, a recipe file, a page or a pasted recipe: the first, where there are several. Nothing is stored.
          */
         post: operations["ulsek_specs_library_api_read"];
         delete?: never;
@@ -1354,6 +1374,26 @@ export interface paths {
          * @description A draft that was read from a text, worked out, with its open questions and its claims. Nothing is stored.
          */
         post: operations["ulsek_specs_api_show_read_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/read-many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Several
+         * @description The recipes of a text, a page, a file or a table, each read by itself or refused in words. Nothing is stored.
+         */
+        post: operations["ulsek_specs_library_api_read_several"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1827,6 +1867,26 @@ export interface paths {
          * @description Another person takes over on an enrolled device. The person before is signed out. After five wrong PINs the password is wanted.
          */
         post: operations["ulsek_team_session_api_switch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared-questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Questions Of Several
+         * @description The open questions of several drafts as one list, each asked once. Nothing is stored.
+         */
+        post: operations["ulsek_specs_library_api_questions_of_several"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3618,6 +3678,16 @@ export interface components {
             trial_of: string;
             version: number | null;
         };
+        /**
+         * DraftsIn
+         * @description Several drafts that were read from one text.
+         */
+        DraftsIn: {
+            /** Specs */
+            specs: {
+                [key: string]: unknown;
+            }[];
+        };
         /** @description A drink of the house. */
         DrinkRow: {
             /** Format: uuid */
@@ -5186,6 +5256,12 @@ export interface components {
             /** Text */
             text: string;
         };
+        /** @description One recipe of a text: its own words, and what was understood of them, or why they were refused. */
+        ReadPart: {
+            read: components["schemas"]["Understood"] | null;
+            refused: string | null;
+            text: string;
+        };
         /** @description A reading and its prediction. */
         ReadingCheck: {
             agrees: boolean;
@@ -5680,6 +5756,28 @@ export interface components {
         Share: {
             name: string;
             share: number;
+        };
+        /**
+         * SharedAnswerIn
+         * @description Several drafts, and the answer to one of their shared questions by its words; None leaves it as it was read.
+         */
+        SharedAnswerIn: {
+            /** Key */
+            key: string;
+            /** Specs */
+            specs: {
+                [key: string]: unknown;
+            }[];
+            /** Word */
+            word: string | null;
+        };
+        /** @description A question that is open in some drafts: the words that the first one asks about, the words of its answers, and the drafts, by position. */
+        SharedQuestion: {
+            answers: string[];
+            drafts: number[];
+            key: string;
+            question: string;
+            text: string;
         };
         /** @description The state of a lot: it may be poured only if its `state` is "good". `until` is the moment at which that changes by itself, None if it never does. */
         ShelfState: {
@@ -7078,6 +7176,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SpecForm"];
+                };
+            };
+        };
+    };
+    ulsek_specs_library_api_answer_several: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedAnswerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpecForm"][];
                 };
             };
         };
@@ -8830,6 +8952,30 @@ export interface operations {
             };
         };
     };
+    ulsek_specs_library_api_read_several: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadPart"][];
+                };
+            };
+        };
+    };
     ulsek_team_api_rules: {
         parameters: {
             query?: never;
@@ -9431,6 +9577,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    ulsek_specs_library_api_questions_of_several: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedQuestion"][];
                 };
             };
         };

@@ -10,6 +10,9 @@ from ..base.messages import message
 from ..base.refusals import Refusal
 from .doubts import Form
 
+SAME_CAUSE = ("which_ounce", "parts_basis", "percent_of_what", "thousands")
+"""Codes of doubts of which one answer settles all: ounces of all liquids, parts of all lines."""
+
 
 def answered(body: Mapping[str, Any], doubt: int, answer: int) -> Form:
     """Returns a draft with an answer taken [positions from 0]: its changes made, its doubt gone, and every doubt of the same cause answered alike.
@@ -39,7 +42,7 @@ def answered(body: Mapping[str, Any], doubt: int, answer: int) -> Form:
 
 def _same_cause(one: Mapping[str, Any], other: Mapping[str, Any]) -> bool:
     """Returns True for two doubts with one answer for both: ounces of all liquids, parts of all lines."""
-    return one.get("code") == other.get("code") and other.get("code") in ("which_ounce", "parts_basis", "percent_of_what", "thousands")
+    return one.get("code") == other.get("code") and other.get("code") in SAME_CAUSE
 
 
 def _lines(body: Mapping[str, Any]) -> Iterator[tuple[Form, Form]]:

@@ -8,7 +8,7 @@ from itertools import pairwise
 from typing import Literal
 
 from ..written.lexicon import Lexicon
-from ..written.quantities import AMOUNTS, Quantity, QuantityReader
+from ..written.quantities import AMOUNTS, MEASURED, Quantity, QuantityReader
 from ..written.tokens import Token, tokens_of
 from .rows import MOST_TOKENS, bare, sentences
 from .verbs import VerbAt, VerbFinder
@@ -53,6 +53,42 @@ class Layout:
                 rows.append((number, kept))
         for position, (number, tokens) in enumerate(rows):
             yield from self._line(number, tokens, more=len(rows) > 1 and position + 1 < len(rows))
+
+    def begins_a_recipe(self, tokens: list[Token], follows: list[Token] | None, *, told: bool) -> bool:
+        """Returns True for a row that can only be the title of another recipe, by itself and by the row that follows it; `told` where a method stands before it."""
+        called = self._words.at("title_words", tokens, 0)
+        if called and called[0] + 1 < len(tokens) and tokens[called[0]].plain == ":":
+            return True
+        names = self.names_a_prep(tokens[:-1] if tokens[-1].plain == ":" else tokens)
+        if tokens[0].plain in self._words.words["for_the"] or (not names and self._heading(tokens)[0]):
+            return False
+        title, rest = self._title(tokens, more=True)
+        title = title[:-1] if title and title[-1].plain == ":" else title
+        if not title or title[0].kind != "word" or not self._is_title(title) or self._verbs.first(title) is not None:
+            return False
+        named = self.names_a_prep(title)
+        if not (title[0].text[0].isupper() or (told and named)) or self.kinds_of(title) - {"list", "note"}:
+            return False
+        if rest:
+            return told and named
+        return follows is not None and (
+            not self.kinds_of(follows).isdisjoint(("list", "method") if told else ("list",))
+            or self._claims(follows)
+            or bool(self._heading(follows)[0])
+        )
+
+    def names_a_prep(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for a row that says what a recipe makes: a syrup, a cordial."""
+        return self._words.says("preps", tokens)
+
+    def measures(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for a row with an amount in it."""
+        return any(q.kind in MEASURED for q in self._quantities.all(tokens))
+
+    def kinds_of(self, tokens: list[Token]) -> set[BlockKind]:
+        """Returns what a row holds by itself, wherever it stands."""
+        self._section, self._methods = "", 0
+        return {block.kind for block in self._content(0, tokens)}
 
     def _line(self, number: int, tokens: list[Token], *, more: bool) -> Iterator[Block]:
         cells = _cells(tokens)

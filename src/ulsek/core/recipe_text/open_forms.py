@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import re
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -22,6 +22,7 @@ from ..spec.object_reader import MOST_TEXT
 from ..spec.sentences import material_name
 from .claims import Claim
 from .parser import AskedDoubt, TextPhrase, parse_recipe
+from .several import MOST_RECIPES, recipes_of, table_of
 from .text_reading import Words
 
 MOST_BYTES = 1_000_000
@@ -90,12 +91,11 @@ def plain_gaps(text: str) -> str:
     return text.replace("\u00a0", " ")
 
 
-def recipe_in(text: str) -> dict[str, Any]:
-    """Returns the Recipe in a JSON-LD file, or in a page that holds one. Raises Refusal for a text without one."""
-    for part in _scripts(text) if "<" in text[:2000] else [text]:
-        recipe = _first_recipe(loaded(part))
-        if recipe is not None:
-            return recipe
+def recipes_in(text: str) -> list[dict[str, Any]]:
+    """Returns the Recipes in a JSON-LD file, or in a page that holds some. Raises Refusal for a text without one."""
+    found = [recipe for part in (_scripts(text) if "<" in text[:2000] else [text]) for recipe in _recipes(loaded(part))]
+    if found:
+        return found
     raise Refusal(
         message("There is no recipe in this"),
         "file",
@@ -105,15 +105,16 @@ def recipe_in(text: str) -> dict[str, Any]:
     )
 
 
-def _first_recipe(data: Any) -> dict[str, Any] | None:
+def _recipes(data: Any) -> Iterator[dict[str, Any]]:
     if isinstance(data, dict):
         kinds = data.get("@type")
         if kinds == "Recipe" or (isinstance(kinds, list) and "Recipe" in kinds):
-            return data
-        return _first_recipe(data.get("@graph"))
-    if isinstance(data, list):
-        return next((found for found in map(_first_recipe, data) if found), None)
-    return None
+            yield data
+        else:
+            yield from _recipes(data.get("@graph"))
+    elif isinstance(data, list):
+        for item in data:
+            yield from _recipes(item)
 
 
 def _sentences(value: Any) -> Iterable[str]:
@@ -241,42 +242,96 @@ def _counted(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[Me
     return held, missed + [message("“{key}” is no material of this house", key=key) for key in strangers]
 
 
+@dataclass(frozen=True, slots=True)
+class ReadPart:
+    """One recipe of a text: its own words, and what was understood of them, or why they were refused."""
+
+    text: str
+    read: Understood | None
+    refused: Message | None = None
+
+
+def read_many(text: str, known: Mapping[str, Any], locale: Locale = "metric", words: Words | None = None) -> tuple[ReadPart, ...]:
+    """Returns the recipes of a text, each read by itself: a spec file, recipes in JSON-LD or in a page, a table of recipes, or recipes in words. Nothing is stored.
+
+    Raises Refusal as `read_any` does where there is only one recipe, and for more than 60.
+    """
+    bare = _bare(text)
+    if bare.startswith(("{", "[")) or next(_scripts(bare), None) is not None:
+        recipes = [] if _is_spec(bare) else recipes_in(bare)
+        if len(recipes) < 2:
+            return (ReadPart(bare, read_any(bare, known, locale, words)),)
+        if len(recipes) > MOST_RECIPES:
+            raise Refusal(
+                message("The file holds too many recipes"),
+                "text",
+                message("at most {most} recipes at once", most=MOST_RECIPES),
+                code="too_long",
+            )
+        return tuple(_part(recipe_text(recipe)[0], lambda recipe=recipe: _of_recipe(recipe, known, locale, words)) for recipe in recipes)  # type: ignore[misc]
+    parts = table_of(bare) or recipes_of(bare, known)
+    if len(parts) < 2:
+        return tuple(ReadPart(part, read_any(part, known, locale, words)) for part in parts)
+    return tuple(_part(part, lambda part=part: _of_words(part, known, locale, words)) for part in parts)  # type: ignore[misc]
+
+
+def _part(text: str, read: Callable[[], Understood]) -> ReadPart:
+    try:
+        return ReadPart(text, read())
+    except Refusal as refusal:
+        return ReadPart(text, None, refusal.message)
+
+
+def _bare(text: str) -> str:
+    if len(text) > MOST_BYTES:
+        raise Refusal(message("The text is too long"), "text", message("at most 1 MB"), message("Paste one recipe at a time"), "too_long")
+    return text.strip()
+
+
+def _is_spec(bare: str) -> bool:
+    """Returns True for a spec file. Raises Refusal for another file of a format of its own, and for broken JSON."""
+    data = loaded(bare) if bare.startswith(("{", "[")) else None
+    if isinstance(data, dict) and data.get("format", FORMAT) != FORMAT:
+        raise Refusal(
+            message("This is no Ulsek spec file"),
+            "format",
+            message("format must be “{format}”", format=FORMAT),
+            message("Open a spec file"),
+            "not_ours",
+        )
+    return isinstance(data, dict) and "format" in data
+
+
 def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", words: Words | None = None) -> Understood:
-    """Returns a text read as what it is: a spec file, a recipe in JSON-LD or in a page, else a recipe in words. Nothing is stored.
+    """Returns a text read as what it is: a spec file, a recipe in JSON-LD or in a page (the first of them), else a recipe in words. Nothing is stored.
 
     Raises Refusal for what is cut off, too long, nested too deep, of a later version, or unreadable.
     """
-    if len(text) > MOST_BYTES:
-        raise Refusal(message("The text is too long"), "text", message("at most 1 MB"), message("Paste one recipe at a time"), "too_long")
-    bare = text.strip()
-    if bare.startswith(("{", "[")):
+    bare = _bare(text)
+    if _is_spec(bare):
         data = loaded(bare)
-        if isinstance(data, dict) and data.get("format") == FORMAT:
-            held, missed = _counted(data, known)
-            return Understood("spec file", data, tuple(held), tuple(missed))
-        if isinstance(data, dict) and "format" in data:
-            raise Refusal(
-                message("This is no Ulsek spec file"),
-                "format",
-                message("format must be “{format}”", format=FORMAT),
-                message("Open a spec file"),
-                "not_ours",
-            )
+        held, missed = _counted(data, known)
+        return Understood("spec file", data, tuple(held), tuple(missed))
     if bare.startswith(("{", "[")) or next(_scripts(bare), None) is not None:
-        recipe = recipe_in(bare)
-        plain_text, strange = recipe_text(recipe)
-        read = parse_recipe(plain_text, locale, known, words)
-        missed = [verbatim(key) for key in strange]
-        body = dict(read.draft)
-        based_on = recipe.get("isBasedOn")
-        if isinstance(based_on, str) and len(based_on) > MOST_TEXT:
-            missed = [*missed, message("isBasedOn: longer than {most} letters", most=MOST_TEXT)]
-        elif isinstance(based_on, str):
-            body["source"] = based_on
-        return Understood(
-            "recipe file", body, tuple(_counted(body, known)[0]), tuple(missed), read.doubts, read.claims, read.phrases, read.language
-        )
-    read = parse_recipe(bare, locale, known, words)
-    return Understood(
-        "recipe text", read.draft, tuple(_counted(read.draft, known)[0]), (), read.doubts, read.claims, read.phrases, read.language
-    )
+        return _of_recipe(recipes_in(bare)[0], known, locale, words)
+    return _of_words(bare, known, locale, words)
+
+
+def _of_recipe(recipe: Mapping[str, Any], known: Mapping[str, Any], locale: Locale, words: Words | None) -> Understood:
+    plain_text, strange = recipe_text(recipe)
+    read = parse_recipe(plain_text, locale, known, words)
+    missed = [verbatim(key) for key in strange]
+    body = dict(read.draft)
+    based_on = recipe.get("isBasedOn")
+    if isinstance(based_on, str) and len(based_on) > MOST_TEXT:
+        missed = [*missed, message("isBasedOn: longer than {most} letters", most=MOST_TEXT)]
+    elif isinstance(based_on, str):
+        body["source"] = based_on
+    understood = tuple(_counted(body, known)[0])
+    return Understood("recipe file", body, understood, tuple(missed), read.doubts, read.claims, read.phrases, read.language)
+
+
+def _of_words(text: str, known: Mapping[str, Any], locale: Locale, words: Words | None) -> Understood:
+    read = parse_recipe(text, locale, known, words)
+    understood = tuple(_counted(read.draft, known)[0])
+    return Understood("recipe text", read.draft, understood, (), read.doubts, read.claims, read.phrases, read.language)

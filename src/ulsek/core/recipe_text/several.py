@@ -1,0 +1,132 @@
+"""Several recipes in one text: where each begins, as it is written one after another, or as rows of a table."""
+
+from __future__ import annotations
+
+import csv
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from ..base.messages import message
+from ..base.refusals import Refusal
+from ..written.lexicon import lexicon
+from ..written.quantities import QuantityReader
+from ..written.tokens import Token, tokens_of
+from .languages import language_of
+from .layout import Layout
+from .material_names import material_names
+from .rows import bare
+from .verbs import VerbFinder
+
+MOST_RECIPES = 60
+"""Recipes that are read from one text [count]."""
+_FEW_LINES = 2
+"""Lines of a list after which a prep's name begins another recipe, though no method was told [count]."""
+_RULE = frozenset("-=*_~%#")
+_DELIMITERS = ("\t", ";", ",", "|")
+_HEADS: Mapping[str, frozenset[str]] = {
+    "recipe": frozenset({"recipe", "spec", "name", "title", "drink", "prep", "receta", "recette", "rezept", "ricetta"}),
+    "item": frozenset({"ingredient", "ingredients", "material", "item", "what", "ingrediente", "ingrédient", "zutat", "zutaten"}),
+    "amount": frozenset({"amount", "quantity", "qty", "weight", "how much", "cantidad", "quantité", "menge", "quantità"}),
+    "unit": frozenset({"unit", "units", "measure", "unidad", "unité", "einheit", "unità"}),
+    "method": frozenset({"method", "step", "steps", "instructions", "directions", "notes", "método", "méthode", "zubereitung", "metodo"}),
+}
+"""Words at the heads of the columns of a table of recipes."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Row:
+    """A line that is not empty: its place in the text [letter], its tokens, and whether an empty line or a rule stands before it."""
+
+    start: int
+    tokens: list[Token]
+    apart: bool
+
+
+def recipes_of(text: str, known: Mapping[str, Any]) -> tuple[str, ...]:
+    """Returns the recipes of a text, each with all of its words; a text with one recipe is returned whole. Raises Refusal for a language that is not read, and for
+    more than 60 recipes.
+    """
+    language = language_of(text, tokens_of(text[:20_000]))
+    lexical = lexicon(language)
+    quantities = QuantityReader(lexical, "metric")
+    names = material_names(language, known)
+    verbs = VerbFinder(lexical, quantities)
+
+    def is_material(tokens: Sequence[Token]) -> bool:
+        named = names.named(tokens)
+        return named is not None and named.key is not None
+
+    layout = Layout(lexical, quantities, verbs, is_material)
+    rows = list(_rows(text))
+    begins = [0]
+    listed, told = 0, False
+    for at, row in enumerate(rows):
+        follows = rows[at + 1].tokens if at + 1 < len(rows) else None
+        content = listed > 0 and (told or (listed >= _FEW_LINES and layout.names_a_prep(row.tokens)))
+        if content and row.apart and layout.begins_a_recipe(row.tokens, follows, told=told):
+            begins.append(row.start)
+            listed, told = 0, False
+        kinds = layout.kinds_of(row.tokens)
+        listed += "list" in kinds or ("method" in kinds and layout.measures(row.tokens))
+        told = told or "method" in kinds
+    return _checked([text[begin:end].strip() for begin, end in zip(begins, [*begins[1:], len(text)], strict=True)])
+
+
+def _rows(text: str) -> Iterator[_Row]:
+    offset, apart = 0, True
+    for raw in text.split("\n"):
+        marks = raw.strip()
+        tokens = [] if marks and set(marks) <= _RULE else bare(tokens_of(raw, offset))
+        if tokens:
+            # A title of a marked-up text needs no empty line before it.
+            yield _Row(offset, tokens, apart or marks.startswith("#"))
+        apart = not tokens
+        offset += len(raw) + 1
+
+
+def _checked(parts: Sequence[str]) -> tuple[str, ...]:
+    if len(parts) > MOST_RECIPES:
+        raise Refusal(
+            message("The text holds too many recipes"),
+            "text",
+            message("at most {most} recipes at once", most=MOST_RECIPES),
+            message("Paste a part of it at a time"),
+            "too_long",
+        )
+    return tuple(parts)
+
+
+def table_of(text: str) -> tuple[str, ...]:
+    """Returns the recipes of a table, as texts: a row for each ingredient, with the recipe's name, the ingredient, its amount, and what is done. Empty for what is no
+    such table. Raises Refusal for more than 60 recipes, and for a table that cannot be taken apart.
+    """
+    head = text.lstrip("\ufeff").split("\n", 1)[0]
+    delimiter = max(_DELIMITERS, key=head.count)
+    if delimiter not in head:
+        return ()
+    try:
+        rows = list(csv.reader(text.lstrip("\ufeff").splitlines(), delimiter=delimiter))
+    except csv.Error:
+        raise Refusal(
+            message("The table cannot be taken apart"), "text", remedy=message("Export it again, as CSV"), code="unreadable"
+        ) from None
+    columns = {name: at for name, heads in _HEADS.items() for at, cell in enumerate(rows[0]) if cell.strip().lower() in heads}
+    if not {"recipe", "item"} <= set(columns):
+        return ()
+    lines: dict[str, list[str]] = {}
+    methods: dict[str, list[str]] = {}
+    name = ""
+    for row in rows[1:]:
+        cells = {column: row[at].strip() if at < len(row) else "" for column, at in columns.items()}
+        # A spreadsheet writes the name of a recipe once, over its rows.
+        name = cells["recipe"] or name
+        if not any(cells.values()) or not name:
+            continue
+        amount = " ".join(part for part in (cells.get("amount", ""), cells.get("unit", "")) if part)
+        lines.setdefault(name, [])
+        if cells["item"]:
+            lines[name].append(f"{amount} {cells['item']}".strip())
+        if cells.get("method") and cells["method"] not in methods.setdefault(name, []):
+            methods[name].append(cells["method"])
+    return _checked(["\n".join([name, "", *listed, "", *methods.get(name, ())]).strip() for name, listed in lines.items()])
