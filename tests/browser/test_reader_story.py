@@ -93,3 +93,49 @@ def test_a_language_that_is_not_read_is_named_and_the_text_stays(hand):
     page.get_by_role("button", name="Read it").click()
     expect(page.get_by_role("alert")).to_contain_text("This looks like Dutch, which is not read here")
     expect(page.get_by_label("The recipe")).to_have_value(dutch)
+
+
+MANY = """Damson cordial
+1.250 kg damsons
+500 ml water
+1.200 g sugar
+Simmer the damsons in the water for 30 minutes. Strain. Stir in the sugar. Bottle.
+
+Ginger base syrup
+- a good thumb of ginger
+- 500 g sugar
+- 1.500 g water
+Bring everything to the boil, steep 20 minutes, strain.
+
+Mystery cordial:
+Makes 2 l
+
+Mint base syrup: 300 g sugar, 300 g water, 20 g mint. Warm to 60 C, strain.
+"""
+
+
+def test_many_recipes_in_one_text_are_taken_in_one_go(hand):
+    page = hand.page
+    hand.sign_in("ilse")
+    page.goto(f"{hand.site.base}/specs/read")
+    page.get_by_label("The recipe").fill(MANY)
+    page.get_by_role("button", name="Read it").click()
+    expect(page.get_by_role("heading", name="4 recipes in this text")).to_be_visible()
+    recipes, asked = page.get_by_role("region", name="The recipes"), page.get_by_role("region", name="What is asked")
+    expect(recipes.get_by_text(re.compile("°Bx"))).to_have_count(3)
+    expect(recipes).to_contain_text("Not read: No ingredient and no step can be read in this")
+    assert Axe().run(page).response["violations"] == []
+    thousands = asked.get_by_role("group").filter(has_text="in Damson cordial, Ginger base syrup")
+    thousands.get_by_role("button").nth(0).click()
+    expect(thousands).to_be_hidden()
+    page.get_by_role("button", name="Look at Ginger base syrup").click()
+    expect(page.get_by_role("region", name="What Ulsek takes from it")).to_contain_text(re.compile("1.500"))
+    tapped(page, "a good thumb of ginger", "35 g")
+    page.get_by_role("button", name="All 4 recipes").click()
+    expect(asked).to_contain_text("No question left")
+    page.get_by_role("checkbox", name="Take Mint base syrup").uncheck()
+    page.get_by_role("button", name="Take 2 recipes").click()
+    expect(recipes.get_by_role("link", name="Open the draft")).to_have_count(2)
+    assert spec_id(hand, "Damson cordial")
+    recipes.get_by_role("link", name="Open the draft").nth(1).click()
+    expect(page.get_by_label("Name of the spec")).to_have_value("Ginger base syrup")

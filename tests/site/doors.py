@@ -101,7 +101,7 @@ class Doors:
             "POST /answered": ("/answered", {"spec": {**FORM, "doubts": [{"at": "s2", "text": "", "question": "", "answers": [{"word": "yes"}]}]}, "position": 0, "answer": 0}), "GET /specs": ("/specs", None),
             "POST /specs": ("/specs", {"name": "New", "family": "syrup"}), "GET /families/{family}/schools": ("/families/cordial/schools", None), "POST /read": ("/read", {"text": "Mix\n1 kg honey"}),
             "POST /read-many": ("/read-many", {"text": "Mix\n1 kg honey"}), "POST /shared-questions": ("/shared-questions", {"specs": [FORM]}),
-            "POST /answered-together": ("/answered-together", {"specs": [{**FORM, "doubts": [{"at": "s2", "text": "", "question": "", "code": "which_ounce"}]}], "key": "which_ounce", "word": None}),
+            "POST /answered-together": ("/answered-together", {"specs": [{**FORM, "doubts": [{"at": "s2", "text": "", "question": "", "code": "which_ounce"}]}], "key": "which_ounce", "answer": None}),
             "GET /specs/{spec_id}/tree": (f"{spec}/tree", None, unknown), "PUT /specs/{spec_id}/settings": (f"{spec}/settings", {"asks_questions": False}, unknown), "GET /specs/{spec_id}/export": (f"{spec}/export", None, unknown),
             "GET /materials.csv": ("/materials.csv", None), "POST /materials.csv": ("/materials.csv", {"text": TABLE}), "DELETE /materials/{key}": ("/materials/house_gum", None, unknown),
             "GET /specs/{spec_id}/attachments": (f"{spec}/attachments", None, unknown), "POST /specs/{spec_id}/attachments": (f"{spec}/attachments", self.attach, unknown),

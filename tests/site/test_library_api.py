@@ -140,6 +140,21 @@ def test_each_way_to_start_begins_from_what_there_is(place):
     assert api.post("/specs", {"name": "x", "body": {"format": "else"}}).data["where"] == "body/format"
 
 
+def test_two_recipes_of_one_text_are_asked_and_answered_together(place):
+    api = place.apis["lead"]
+    text = "Mint syrup\n1.500 g sugar\n1 kg water\na handful of mint\nStir, strain.\n\nHoney syrup\n1.200 g honey\n500 g water\nStir."
+    bodies = [part["read"]["body"] for part in api.post("/read-many", {"text": text}).data]
+    assert [body["name"] for body in bodies] == ["Mint syrup", "Honey syrup"]
+    asked = api.post("/shared-questions", {"specs": bodies}).data
+    assert [(question["key"].split("|")[0], question["drafts"]) for question in asked] == [("thousands", [0, 1]), ("imprecise", [0])]
+    made = api.post("/answered-together", {"specs": bodies, "key": "thousands", "answer": 0}).data
+    assert [question["drafts"] for question in api.post("/shared-questions", {"specs": [item["spec"] for item in made]}).data] == [[0]]
+    gone = api.post("/answered-together", {"specs": [item["spec"] for item in made], "key": "thousands", "answer": 0})
+    assert (gone.status_code, gone.data["where"]) == (422, "key")
+    assert api.post("/shared-questions", {"specs": bodies * 31}).status_code == 422
+    assert not Spec.objects.filter(house=place.house).exists()
+
+
 def test_a_file_out_and_in_again_is_the_same_bytes(place):
     spec = place.spec()
     api = place.apis["lead"]

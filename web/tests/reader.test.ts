@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { SpecFile } from "../src/api/client";
 import { effectSaid } from "../src/views/specs/effects";
+import { inDrafts, toTake } from "../src/views/specs/reader/many";
 import { isLeft, type Phrase, pieces } from "../src/views/specs/reader/marks";
 import { allLines, mayStand, takeAsTheyStand } from "../src/views/specs/workbench/body";
 
@@ -82,5 +83,17 @@ describe("assumed amounts", () => {
     ]);
     expect(taken.doubts?.map((doubt) => `${doubt.at} ${doubt.code}`)).toEqual(["mint imprecise", "zest unknown_material"]);
     expect(allLines(BODY).map((each) => (each.amount as { assumed?: boolean }).assumed)).toEqual([true, undefined, true]);
+  });
+});
+
+describe("several recipes of one text", () => {
+  const named = (name: string) => ({ name }) as SpecFile;
+
+  it("are taken but for those left out, taken before, or without a name", () =>
+    expect(toTake(["A", "B", " ", "D"].map(named), [0], { 1: "an-id" })).toEqual([3]));
+
+  it("are named by the first three that ask", () => {
+    expect(inDrafts(["A", "B"])).toBe("in A, B");
+    expect(inDrafts(["A", "B", "C", "D", "E"])).toBe("in A, B, C and 2 more");
   });
 });

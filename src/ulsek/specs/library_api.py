@@ -90,9 +90,9 @@ def read(request: HttpRequest, payload: ReadIn) -> Understood:
 
 
 @router.post("/read-many", response=answers(tuple[ReadPart, ...]))
-def read_several(request: HttpRequest, payload: ReadIn) -> tuple[ReadPart, ...]:
+def read_several(request: HttpRequest, payload: ReadIn) -> list[ReadPart]:
     """The recipes of a text, a page, a file or a table, each read by itself or refused in words. Nothing is stored."""
-    return in_time(read_many, *_asked(request, payload))
+    return list(in_time(read_many, *_asked(request, payload)))
 
 
 def _asked(request: HttpRequest, payload: ReadIn) -> tuple[str, Mapping[str, Any], Locale, Mapping[str, Any]]:
@@ -108,17 +108,17 @@ def _asked(request: HttpRequest, payload: ReadIn) -> tuple[str, Mapping[str, Any
 
 
 @router.post("/shared-questions", response=answers(tuple[SharedQuestion, ...]))
-def questions_of_several(request: HttpRequest, payload: DraftsIn) -> tuple[SharedQuestion, ...]:
+def questions_of_several(request: HttpRequest, payload: DraftsIn) -> list[SharedQuestion]:
     """The open questions of several drafts as one list, each asked once. Nothing is stored."""
     member_of(request)
-    return shared_questions(payload.specs)
+    return list(shared_questions(payload.specs))
 
 
 @router.post("/answered-together", response=answers(tuple[SpecForm, ...]))
 def answer_several(request: HttpRequest, payload: SharedAnswerIn) -> list[SpecForm]:
     """Several drafts with a shared question answered in all of them. Nothing is stored."""
     member_of(request)
-    return [SpecForm(body) for body in answered_together(payload.specs, payload.key, payload.word)]
+    return [SpecForm(body) for body in answered_together(payload.specs, payload.key, payload.answer)]
 
 
 @router.get("/specs/{spec_id}/tree", response=answers(TreesOut))

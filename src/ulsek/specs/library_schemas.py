@@ -144,10 +144,10 @@ class DraftsIn(Schema):
 
 
 class SharedAnswerIn(DraftsIn):
-    """Several drafts, and the answer to one of their shared questions by its words; None leaves it as it was read."""
+    """Several drafts, and the answer to one of their shared questions by position; None leaves it as it was read."""
 
     key: str
-    word: str | None
+    answer: int | None
 
 
 class SpecSettings(Schema):

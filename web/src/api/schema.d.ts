@@ -5759,17 +5759,17 @@ export interface components {
         };
         /**
          * SharedAnswerIn
-         * @description Several drafts, and the answer to one of their shared questions by its words; None leaves it as it was read.
+         * @description Several drafts, and the answer to one of their shared questions by position; None leaves it as it was read.
          */
         SharedAnswerIn: {
+            /** Answer */
+            answer: number | null;
             /** Key */
             key: string;
             /** Specs */
             specs: {
                 [key: string]: unknown;
             }[];
-            /** Word */
-            word: string | null;
         };
         /** @description A question that is open in some drafts: the words that the first one asks about, the words of its answers, and the drafts, by position. */
         SharedQuestion: {

@@ -11,7 +11,7 @@ from ..base.refusals import Refusal
 from .doubts import Form
 
 SAME_CAUSE = ("which_ounce", "parts_basis", "percent_of_what", "thousands")
-"""Codes of doubts of which one answer settles all: ounces of all liquids, parts of all lines."""
+"""Codes of doubts of which one answer settles all, by its position: ounces of all liquids, parts of all lines."""
 
 
 def answered(body: Mapping[str, Any], doubt: int, answer: int) -> Form:
@@ -25,13 +25,11 @@ def answered(body: Mapping[str, Any], doubt: int, answer: int) -> Form:
         raise Refusal(
             message("This question is not open any more"), f"doubts/{doubt}", remedy=message("Look at the draft as it is now"), code="unknown_reference"
         )  # fmt: skip
-    asked, word = doubts[doubt], doubts[doubt]["answers"][answer]["word"]
-    alike = [item for item in doubts if item is asked or _same_cause(item, asked)]
+    asked = doubts[doubt]
+    alike = [item for item in doubts if item is asked or (_same_cause(item, asked) and len(item.get("answers") or ()) > answer)]
     for item in alike:
-        chosen = next((option for option in item.get("answers") or () if option["word"] == word), None)
-        for change in (chosen or {}).get("changes") or ():
+        for change in item["answers"][answer].get("changes") or ():
             _make(made, change)
-    # What was asked about the amount of a line is settled by whatever answers it.
     left = [item for item in doubts if item not in alike]
     if left:
         made["doubts"] = left

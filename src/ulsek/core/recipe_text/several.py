@@ -59,18 +59,30 @@ def recipes_of(text: str, known: Mapping[str, Any]) -> tuple[str, ...]:
 
     layout = Layout(lexical, quantities, verbs, is_material)
     rows = list(_rows(text))
+    begins = _beginnings(rows, layout, sure=False)
+    if len(begins) > 1:
+        # Where several recipes stand, another name over another list is another recipe.
+        begins = _beginnings(rows, layout, sure=True)
+    return _checked([text[begin:end].strip() for begin, end in zip(begins, [*begins[1:], len(text)], strict=True)])
+
+
+def _beginnings(rows: Sequence[_Row], layout: Layout, *, sure: bool) -> list[int]:
+    """Returns where the recipes of a text begin [letters]; `sure` where it is known that there are several."""
     begins = [0]
-    listed, told = 0, False
+    listed, told, begun = 0, False, 0
     for at, row in enumerate(rows):
         follows = rows[at + 1].tokens if at + 1 < len(rows) else None
-        content = listed > 0 and (told or (listed >= _FEW_LINES and layout.names_a_prep(row.tokens)))
-        if content and row.apart and layout.begins_a_recipe(row.tokens, follows, told=told):
+        named = layout.names_a_prep(row.tokens)
+        content = listed > 0 and (told or (listed >= _FEW_LINES and (sure or named)))
+        # A name with nothing to read under it ends at the next name: it is refused by itself.
+        content = content or (sure and named and at - begun >= _FEW_LINES)
+        if content and row.apart and layout.begins_a_recipe(row.tokens, follows, told=told or sure):
             begins.append(row.start)
-            listed, told = 0, False
+            listed, told, begun = 0, False, at
         kinds = layout.kinds_of(row.tokens)
         listed += "list" in kinds or ("method" in kinds and layout.measures(row.tokens))
         told = told or "method" in kinds
-    return _checked([text[begin:end].strip() for begin, end in zip(begins, [*begins[1:], len(text)], strict=True)])
+    return begins
 
 
 def _rows(text: str) -> Iterator[_Row]:

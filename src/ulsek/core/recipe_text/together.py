@@ -33,7 +33,7 @@ def shared_questions(bodies: Sequence[Mapping[str, Any]]) -> tuple[SharedQuestio
             key = _key(doubt)
             before = found.get(key)
             drafts = tuple(dict.fromkeys((*(before.drafts if before else ()), draft)))
-            text, question = str((doubt).get("text", "")), str(doubt.get("question", ""))
+            text, question = str(doubt.get("text", "")), str(doubt.get("question", ""))
             found[key] = SharedQuestion(
                 key,
                 before.text if before else text,
@@ -44,8 +44,8 @@ def shared_questions(bodies: Sequence[Mapping[str, Any]]) -> tuple[SharedQuestio
     return tuple(sorted(found.values(), key=lambda question: -len(question.drafts)))
 
 
-def answered_together(bodies: Sequence[Mapping[str, Any]], key: str, word: str | None) -> tuple[Form, ...]:
-    """Returns the drafts with a shared question answered by the words of one of its answers, or left as it was read (None). Raises Refusal for a question that is not open
+def answered_together(bodies: Sequence[Mapping[str, Any]], key: str, answer: int | None) -> tuple[Form, ...]:
+    """Returns the drafts with a shared question answered [position from 0], or left as it was read (None). Raises Refusal for a question that is not open
     any more, and for more than 60 drafts.
     """
     _check(bodies)
@@ -56,23 +56,27 @@ def answered_together(bodies: Sequence[Mapping[str, Any]], key: str, word: str |
             remedy=message("Look at the drafts as they are now"),
             code="unknown_reference",
         )
-    return tuple(_answered(body, key, word) for body in bodies)
+    return tuple(_answered(body, key, answer) for body in bodies)
 
 
-def _answered(body: Mapping[str, Any], key: str, word: str | None) -> Form:
+def _answered(body: Mapping[str, Any], key: str, answer: int | None) -> Form:
     made = dict(body)
-    if word is None:
+    if answer is None:
         left = [doubt for doubt in _doubts(made) if _key(doubt) != key]
         return {**{name: value for name, value in made.items() if name != "doubts"}, **({"doubts": left} if left else {})}
     while True:
-        position = next((at for at, doubt in enumerate(made.get("doubts") or ()) if isinstance(doubt, dict) and _key(doubt) == key), None)
+        # A question without this answer stays: it is asked in its own draft.
+        position = next(
+            (
+                at
+                for at, doubt in enumerate(made.get("doubts") or ())
+                if isinstance(doubt, dict) and _key(doubt) == key and len(_words(doubt)) > answer
+            ),
+            None,
+        )
         if position is None:
             return made
-        words = _words(made["doubts"][position])
-        # A question without this answer stays: it is asked in its own draft.
-        if word not in words:
-            return made
-        made = answered(made, position, words.index(word))
+        made = answered(made, position, answer)
 
 
 def _doubts(body: Mapping[str, Any]) -> Iterator[Mapping[str, Any]]:

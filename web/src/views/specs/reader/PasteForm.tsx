@@ -1,4 +1,5 @@
 import { Button } from "../../../parts/Button";
+import { FileField } from "../../../parts/FileField";
 import { Trouble } from "../../../parts/Notice";
 
 export interface PasteFormProps {
@@ -19,8 +20,8 @@ export function PasteForm({ text, onText, busy, error, onRead }: PasteFormProps)
       <div>
         <h1 className="text-[32px]">Read a recipe</h1>
         <p className="mt-1 text-soft">
-          As it was written or said: a list, a paragraph, a message, a table. In English, Spanish, French, German or Italian. Nothing is
-          kept before you take it to the workbench.
+          As it was written or said: a list, a paragraph, a message, a table, or many of them one after another. In English, Spanish,
+          French, German or Italian. Nothing is kept before you take it to the workbench.
         </p>
       </div>
       <label className="grid gap-1">
@@ -28,11 +29,16 @@ export function PasteForm({ text, onText, busy, error, onRead }: PasteFormProps)
         <textarea
           value={text}
           onChange={(event) => onText(event.target.value)}
-          rows={14}
+          rows={12}
           className="rounded-xl border border-line bg-enamel p-3 text-[17px]"
           placeholder={EXAMPLE}
         />
       </label>
+      <FileField
+        label="Or a file: a text, a saved page with recipes in it, or a table in CSV"
+        accept=".txt,.md,.html,.htm,.json,.jsonld,.csv"
+        onFile={(file) => void file.text().then(onText)}
+      />
       <Trouble error={error} />
       <div>
         <Button look="main" disabled={busy || !text.trim()} onClick={onRead}>

@@ -202,10 +202,15 @@ function FromText() {
 
 function FromFile({ busy, onStart, onName, named }: TextProps) {
   const { locale } = useSession();
+  const go = useNavigate();
   const [fault, setFault] = useState<string>();
   const read = useMutation({
-    mutationFn: (text: string) => unwrap(client.POST("/api/read", { body: { text, locale } })),
-    onSuccess: (found) => named || onName(String(found.body.name ?? "")),
+    mutationFn: (text: string) => unwrap(client.POST("/api/read-many", { body: { text, locale } })),
+    onSuccess: (found, text) => {
+      const name = String(found[0]?.read?.body.name ?? "");
+      if (found.length > 1) void go("/specs/read", { state: { text } });
+      else if (!named) onName(name);
+    },
   });
   const take = async (file: File) => {
     setFault(undefined);
@@ -215,11 +220,12 @@ function FromFile({ busy, onStart, onName, named }: TextProps) {
     }
     read.mutate(await file.text());
   };
+  const understood = read.data?.length === 1 ? read.data[0]?.read : null;
   return (
     <>
       <FileField
-        label="An Ulsek spec file, a recipe file in JSON-LD, or a saved page that holds one"
-        accept=".json,.jsonld,.html,.htm,.txt,.md"
+        label="An Ulsek spec file, recipes in JSON-LD or in a saved page, or a table of recipes in CSV"
+        accept=".json,.jsonld,.html,.htm,.txt,.md,.csv"
         onFile={(file) => void take(file)}
       />
       {fault ? (
@@ -228,7 +234,7 @@ function FromFile({ busy, onStart, onName, named }: TextProps) {
         </Notice>
       ) : null}
       <Trouble error={read.error} />
-      {read.data ? <Understood read={read.data} busy={busy} onStart={onStart} /> : null}
+      {understood ? <Understood read={understood} busy={busy} onStart={onStart} /> : null}
     </>
   );
 }
