@@ -54,6 +54,7 @@ def test_a_spoken_paragraph_is_a_card_on_paper_within_two_minutes(hand):
     expect(page.get_by_text("No question left")).to_be_visible()
     page.get_by_role("button", name="Take it to the workbench").click()
     expect(page.get_by_label("Name of the spec")).to_have_value("Lemon and mint syrup")
+    expect(page.get_by_role("region", name="Told and worked out")).to_contain_text("told: Makes about 800 ml")
     saved(page)
     page.get_by_role("button", name="Check and publish").click()
     page.get_by_label("Why this version, in one line").fill("as it was told")

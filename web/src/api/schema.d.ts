@@ -5237,10 +5237,9 @@ export interface components {
                 vessel?: string;
             };
         };
-        /** @description A draft read from a text, as it is shown before it is kept: all that the workbench shows, its open questions, and its claims. */
+        /** @description A draft read from a text, as it is shown before it is kept: all that the workbench shows, and its open questions. */
         ReadDraft: {
             questions: components["schemas"]["OpenQuestion"][];
-            told: components["schemas"]["ToldClaim"][];
             workbench: components["schemas"]["Workbench"];
         };
         /**
@@ -5541,6 +5540,7 @@ export interface components {
             steps: components["schemas"]["RunStep"][];
             suggested_ml: number | null;
             tastes: components["schemas"]["TasteResult"][];
+            told: components["schemas"]["ToldClaim"][];
             watch: components["schemas"]["Watch"] | null;
         };
         /** @description A batch as lists show it: its step at hand and its wait. */
@@ -6806,10 +6806,11 @@ export interface components {
             volume_ml: number;
             words: string;
         };
-        /** @description One claim of the text: `told` are its words, `worked_out` what the draft comes to; `agrees` is None for what is not compared. `cause` explains a gap. */
+        /** @description One claim of the text: `told` are its words, `worked_out` what the spec comes to, `happened` what was bottled, empty where nothing was; `agrees` is None for what is not compared. `cause` explains a gap. */
         ToldClaim: {
             agrees: boolean | null;
             cause: string;
+            happened: string;
             kind: string;
             told: string;
             worked_out: string;
@@ -7095,7 +7096,7 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** @description The evaluation of a spec with its steps and lines in words. `by_others` are remarks that depend on the house's other specs, which only the site knows. `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target. `options` are the groups of alternatives with the one of each that counts; steps of the others have no words. `serve_cost` is what one serve costs [currency]. `knobs` are the figures that may be tried. */
+        /** @description The evaluation of a spec with its steps and lines in words. `by_others` are remarks that depend on the house's other specs, which only the site knows. `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target. `options` are the groups of alternatives with the one of each that counts; steps of the others have no words. `serve_cost` is what one serve costs [currency]. `knobs` are the figures that may be tried; `told` are the claims of the text that it was read from. */
         Workbench: {
             by_others: components["schemas"]["Remark"][];
             by_products: components["schemas"]["ByProduct"][];
@@ -7112,6 +7113,7 @@ export interface components {
             serve_cost: string | null;
             steps: components["schemas"]["StepResult"][];
             targets: string[];
+            told: components["schemas"]["ToldClaim"][];
             words: components["schemas"]["Words"];
         };
         /** @description The working of one number, with its inputs in the order of the formula. */

@@ -92,6 +92,8 @@ class BatchRecord:
     keys: dict[str, str] = field(default_factory=dict)
     """By line that several supplies went into: the key of the last of them."""
     status: Literal["open", "finished"] = "open"
+    bottled_ml: float | None = None
+    """Volume of the product as it was read at the finish [mL]; None if nobody read it."""
 
     def step(self, step_id: str) -> s.Step:
         """Returns the step. Raises Refusal if the batch has none of this id."""

@@ -10,6 +10,7 @@ from ..base.answer import json_member
 from ..base.messages import Message
 from ..base.ranges import Range
 from ..results.evaluation_result import EvaluationResult, evaluation_result
+from ..results.told import ToldClaim, told_and_worked_out
 from ..spec import spec as s
 from ..spec.sentences import material_name, step_title
 from .batch_record import Taste
@@ -127,6 +128,7 @@ class RunResult:
     passed_over: tuple[str, ...] = field(metadata=json_member(stored=[]))
     conflicts: tuple[Message, ...]
     settled: tuple[SettledAmount, ...]
+    told: tuple[ToldClaim, ...] = field(metadata=json_member(stored=[]))
 
 
 def _taste(state: RunState, taste: Taste) -> TasteResult:
@@ -210,4 +212,5 @@ def run_result(state: RunState) -> RunResult:
         passed_over=state.passed_over,
         conflicts=(*state.record.conflicts, *(words for _, words in state.record.past_use_by.values())),
         settled=state.settled,
+        told=told_and_worked_out(state.evaluation, state.factor, state.bottled_ml),
     )

@@ -19,6 +19,7 @@ from .deviations import Deviation, WeightComparison
 from .device_clocks import clock_notes
 from .end_point_watch import watch_of
 from .events.event import Event
+from .finish import suggested_ml
 from .reading_check import ReadingCheck
 from .repair import Repair
 from .taste import SettledAmount, settled_in_spec
@@ -128,6 +129,13 @@ class RunState:
         """Volume of the product [mL]; 0 if nothing is made."""
         last = self.evaluation.last
         return self.evaluation.figures[last]["volume_ml"] if last is not None else 0.0
+
+    @property
+    def bottled_ml(self) -> float | None:
+        """Volume that was bottled [mL], as read at the finish, else as predicted; None for an open batch."""
+        if self.status == "open":
+            return None
+        return suggested_ml(self.evaluation) if self.record.bottled_ml is None else self.record.bottled_ml
 
     @property
     def notes(self) -> Sequence[Message]:

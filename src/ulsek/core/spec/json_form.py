@@ -38,10 +38,11 @@ from ..operations.amounts import (
 from ..operations.catalogue import VERBS
 from ..operations.step import ChoiceParam, FlagParam, NumberParam, Param, RangeParam, Step
 from .object_reader import ObjectReader
+from .of_a_text import claims_in, doubts_in
 from .options import settled
 from .reference_checks import reference_faults, stream_faults
 from .served_in import ServedIn
-from .spec import Goal, OpenDoubt, Spec, Vessel
+from .spec import Goal, Spec, Vessel
 
 FORMAT = "ulsek.spec"
 FORMAT_VERSION = 1
@@ -212,16 +213,11 @@ def _served_in(read: ObjectReader, faults: list[Refusal]) -> ServedIn | None:
     return ServedIn(dose, size, alcoholic)
 
 
-def _doubts(read: ObjectReader, faults: list[Refusal]) -> Iterator[OpenDoubt]:
-    for position, item in enumerate(read.items("doubts"), 1):
-        at = ObjectReader(item, f"doubts/{position}", faults)
-        yield OpenDoubt(at.text("at"), at.text("text"), at.text("question"))
-
-
 _PART = message("Make a spec of its own out of a part")
 _BUDGETS: tuple[tuple[str, int, Message, Message], ...] = (
     ("vessels", budgets.VESSELS, message("vessels"), NOTHING),
     ("doubts", budgets.DOUBTS, message("open questions"), NOTHING),
+    ("claims", budgets.DOUBTS, message("claims"), NOTHING),
     ("goals", budgets.GOALS, message("goals"), NOTHING),
     ("steps", budgets.STEPS, message("steps"), _PART),
 )
@@ -350,7 +346,8 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
         source=read.text("source"),
         permission=read.text("permission"),
         options=groups,
-        doubts=tuple(_doubts(read, read.faults)),
+        doubts=tuple(doubts_in(read)),
+        claims=tuple(claims_in(read)),
         served_in=_served_in(read, read.faults),
         mentioned=tuple(dict.fromkeys(reader.mentioned)),
         own_materials=data["materials"] if isinstance(data.get("materials"), dict) else {},

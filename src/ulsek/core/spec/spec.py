@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.units import Locale
 from ..operations.amounts import All, Amount, Fixed, Line, Percent, Ratio, State, Target, TargetProperty
@@ -71,11 +72,21 @@ class OpenDoubt:
 
 
 @dataclass(frozen=True, slots=True)
+class Claim:
+    """What the text that a spec was read from says of its yield, its keeping or its use: its words, and their figure in `unit` (mL, g, days) where they have one."""
+
+    kind: str
+    text: str
+    amount: Range | None
+    unit: str
+
+
+@dataclass(frozen=True, slots=True)
 class Spec:
     """A way to make one house ingredient. `driver` is the line that is weighed first and sets the batch; `mentioned` are the materials of all lines, those that
     cannot be read yet included.
 
-    `own_materials` are materials in their open form that came with the file, for those that the house does not have.
+    `claims` are what the text that it was read from says of it. `own_materials` are materials in their open form that came with the file, for those that the house does not have.
     `source` says where it comes from and `permission` who allowed its use; `options` are chosen already, `doubts` open; `served_in` is the drink that it is
     made for.
     """
@@ -94,6 +105,7 @@ class Spec:
     permission: str = ""
     options: tuple[OptionGroup, ...] = ()
     doubts: tuple[OpenDoubt, ...] = ()
+    claims: tuple[Claim, ...] = ()
     served_in: ServedIn | None = None
     mentioned: tuple[str, ...] = ()
     own_materials: Mapping[str, Any] = field(default_factory=dict)

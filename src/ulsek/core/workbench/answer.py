@@ -17,6 +17,7 @@ from ..materials.vessel_state import GAS, MELT, SURPLUS
 from ..release.release_check import release_check
 from ..results.evaluation_result import EvaluationResult, StepResult, evaluation_result, plain_steps
 from ..results.spec_card import second_measure
+from ..results.told import ToldClaim, told_and_worked_out
 from ..spec.json_form import read_spec
 from ..spec.options import OptionGroup
 from ..spec.sentences import amount_words, material_name, step_title
@@ -55,7 +56,8 @@ class Workbench(EvaluationResult):
 
     `by_others` are remarks that depend on the house's other specs, which only the site knows. `read` is True for each material whose °Bx was measured. `targets`
     are the ids of the lines whose mass is solved for a target. `options` are the groups of alternatives with the one of each that counts; steps of the others
-    have no words. `serve_cost` is what one serve costs [currency]. `knobs` are the figures that may be tried.
+    have no words. `serve_cost` is what one serve costs [currency]. `knobs` are the figures that may be tried; `told` are the
+    claims of the text that it was read from.
     """
 
     by_others: tuple[Remark, ...]
@@ -65,6 +67,7 @@ class Workbench(EvaluationResult):
     options: tuple[OptionGroup, ...]
     serve_cost: Decimal | None
     knobs: tuple[Knob, ...]
+    told: tuple[ToldClaim, ...] = ()
 
 
 def _read(body: Mapping[str, Any], made_with_it: Sequence[str], chosen: Mapping[str, str] | None = None) -> Spec:
@@ -135,4 +138,5 @@ def workbench(
         options=spec.options,
         serve_cost=per_serve(result.final.cost, result.final.serves) if result.final else None,
         knobs=knobs(evaluation),
+        told=told_and_worked_out(evaluation),
     )

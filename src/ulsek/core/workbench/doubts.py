@@ -11,7 +11,6 @@ from ..recipe_text.answers import answered
 from .answer import Workbench, draft_evaluated, workbench
 from .house import House
 from .questions import SpecForm
-from .told import ToldClaim, told_and_worked_out
 
 _MOST_TRIED = 60
 """Answers that are tried in one draft [count]: each is a pass through the steps."""
@@ -41,17 +40,16 @@ class OpenQuestion:
 
 @dataclass(frozen=True, slots=True)
 class ReadDraft:
-    """A draft read from a text, as it is shown before it is kept: all that the workbench shows, its open questions, and its claims."""
+    """A draft read from a text, as it is shown before it is kept: all that the workbench shows, and its open questions."""
 
     workbench: Workbench
     questions: tuple[OpenQuestion, ...]
-    told: tuple[ToldClaim, ...]
 
 
 def read_draft(house: House, body: Mapping[str, Any]) -> ReadDraft:
     """Returns everything that is shown of a draft that was read. Raises Refusal for what is no spec file."""
     evaluation = draft_evaluated(house, body)
-    return ReadDraft(workbench(evaluation, house.measures), draft_questions(house, body), told_and_worked_out(evaluation, body))
+    return ReadDraft(workbench(evaluation, house.measures), draft_questions(house, body))
 
 
 def draft_questions(house: House, body: Mapping[str, Any]) -> tuple[OpenQuestion, ...]:

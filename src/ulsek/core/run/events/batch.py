@@ -136,4 +136,4 @@ class Finished(Event):
     rest: str = optional(Text(about="where the rest is, if the volume is far from the prediction"), "")
 
     def apply(self, record: BatchRecord) -> None:
-        record.status = "finished"
+        record.status, record.bottled_ml = "finished", self.volume_ml

@@ -30,6 +30,15 @@ export function BatchFinished({ run, children }: { run: Run; children: ReactNode
           {item.text}
         </p>
       ))}
+      {run.state.told
+        .filter((claim) => claim.worked_out)
+        .map((claim) => (
+          <p key={claim.told} className="rounded-[14px] bg-quiet p-4 text-[20px]">
+            Told: <q>{claim.told}</q> · worked out: {claim.worked_out}
+            {claim.happened ? ` · bottled: ${claim.happened}` : ""}
+            {claim.cause ? <span className="block text-soft">{claim.cause}</span> : null}
+          </p>
+        ))}
       {children}
       {run.finished_at && !run.rehearsal ? <AfterFinish run={run} /> : null}
       {run.lots.map((code) => (

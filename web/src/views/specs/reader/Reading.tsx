@@ -5,11 +5,11 @@ import { ask } from "../../../api/queries";
 import { Button } from "../../../parts/Button";
 import { Notice, Trouble } from "../../../parts/Notice";
 import { fromHereOr } from "../../../sync/core";
+import { Told } from "../Told";
 import { InTheBottle } from "../workbench/InTheBottle";
 import { type WorkingAsked, WorkingSheet } from "../workbench/WorkingSheet";
 import { readDraft } from "./readDraft";
 import { TakenSteps } from "./TakenSteps";
-import { Told } from "./Told";
 import { WrittenText } from "./WrittenText";
 
 const dominant = (bands: Schemas["Bands"]) =>
@@ -113,7 +113,7 @@ export function Reading({ read, body, onBody, back, onBack, onTake, busy = false
             serveCost={data?.workbench.serve_cost ?? null}
             onWorking={(name) => last && setWorking({ step: last, name })}
           />
-          {data ? <Told claims={data.told} /> : null}
+          {data ? <Told claims={data.workbench.told ?? []} /> : null}
         </div>
       </div>
       <WorkingSheet asked={working} body={body} onClose={() => setWorking(null)} />

@@ -1,6 +1,7 @@
 import { useCallback, useDeferredValue, useMemo, useRef, useState } from "react";
 import type { SpecFile, SpecStep } from "../../../api/client";
 import { useKeys } from "../../../parts/keys";
+import { Told } from "../Told";
 import { AboutSpec } from "./AboutSpec";
 import { BenchFoot } from "./BenchFoot";
 import { BenchHead } from "./BenchHead";
@@ -106,6 +107,7 @@ export function Bench({ spec, draft, mayEdit }: BenchProps) {
         </div>
         <div className="grid content-start gap-3.5 lg:sticky lg:top-3 lg:max-h-[calc(100dvh-24px)] lg:overflow-y-auto">
           <InTheBottle final={result.final} drink={body.family === "drink"} serveCost={result.serve_cost} onWorking={workLast} />
+          <Told claims={result.told ?? []} />
           {result.final ? (
             <PlatePanel
               body={trying ? body : calm}

@@ -1,8 +1,8 @@
-import type { Schemas } from "../../../api/client";
+import type { Schemas } from "../../api/client";
 
 const NAMES: Readonly<Record<string, string>> = { yield: "yield", keeps: "keeps", serve: "use" };
 
-/** What the text claims, beside what the draft comes to; each gap with its likeliest cause. */
+/** What the text that a spec was read from claims, beside what the spec comes to; each gap with its likeliest cause. */
 export function Told({ claims }: { claims: readonly Schemas["ToldClaim"][] }) {
   if (claims.length === 0) return null;
   return (

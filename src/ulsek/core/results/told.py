@@ -1,0 +1,83 @@
+"""Told and worked out: what a pasted text claims of yield and keeping, beside what the draft comes to, with the likeliest cause of a gap."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from ..base.figures import quantity, with_half_range
+from ..base.messages import NOTHING, Message, days, message
+from ..base.ranges import Range
+from ..evaluation.evaluate import Evaluation
+from ..spec import spec as s
+
+_SAME = 0.10
+"""A yield that is told within a tenth of what is worked out agrees with it: people round."""
+_BY_UNIT = {"mL": "volume_ml", "g": "mass_g"}
+
+_LESS_TOLD = message("Less than its parts come to: reduced further, or left in the pan and the sieve?")
+_MORE_TOLD = message("More than its parts come to: is there water that the text does not say, or is it told before straining?")
+_MORE_BOTTLED = message("More was bottled than the text tells: did it reduce less, or did more go in?")
+_LESS_BOTTLED = message("Less was bottled than the text tells: reduced further, or left in the pan and the sieve?")
+
+
+@dataclass(frozen=True, slots=True)
+class ToldClaim:
+    """One claim of the text: `told` are its words, `worked_out` what the spec comes to, `happened` what was bottled, empty where nothing was; `agrees` is None for what
+    is not compared. `cause` explains a gap.
+    """
+
+    kind: str
+    told: str
+    worked_out: Message
+    agrees: bool | None
+    cause: Message
+    happened: Message = NOTHING
+
+
+def told_and_worked_out(evaluation: Evaluation, factor: float = 1.0, bottled_ml: float | None = None) -> tuple[ToldClaim, ...]:
+    """Returns the claims of a spec beside its evaluation, in their order. A claim without a figure is told only.
+
+    `factor` is the size of the batch as a multiple of the spec, by which a told yield is multiplied; `bottled_ml` is what was bottled [mL], None before that.
+    """
+    return tuple(_compared(evaluation, factor, bottled_ml))
+
+
+def _compared(evaluation: Evaluation, factor: float, bottled_ml: float | None) -> Iterator[ToldClaim]:
+    for claim in evaluation.inputs.spec.claims:
+        if claim.kind == "yield" and claim.amount is not None and claim.unit in _BY_UNIT and evaluation.last is not None:
+            told = claim.amount.times(factor)
+            yield _yield(evaluation, evaluation.last, claim, told, bottled_ml)
+        elif claim.kind == "keeps" and claim.amount is not None and evaluation.last is not None:
+            yield _keeps(evaluation, claim.text, claim.amount)
+        else:
+            yield ToldClaim(claim.kind, claim.text, NOTHING, None, NOTHING)
+
+
+def _yield(evaluation: Evaluation, last: int, claim: s.Claim, told: Range, bottled_ml: float | None) -> ToldClaim:
+    figure = _BY_UNIT[claim.unit]
+    worked = evaluation.range(last, figure)
+    counted = bottled_ml is not None and figure == "volume_ml"
+    found = Range.exact(bottled_ml) if counted and bottled_ml is not None else worked
+    slack = _SAME * found.value
+    cause = NOTHING
+    if told.high < found.low - slack:
+        cause = _MORE_BOTTLED if counted else _LESS_TOLD
+    elif told.low > found.high + slack:
+        cause = _LESS_BOTTLED if counted else _MORE_TOLD
+    return ToldClaim(
+        "yield",
+        claim.text,
+        with_half_range(figure, worked.value, worked.half_width),
+        agrees=cause is NOTHING,
+        cause=cause,
+        happened=message("{volume}", volume=quantity(figure, found.value)) if counted else NOTHING,
+    )
+
+
+def _keeps(evaluation: Evaluation, words: str, told: Range) -> ToldClaim:
+    kept = evaluation.keeping
+    agrees = told.value <= kept.days
+    return ToldClaim(
+        "keeps", words, days(kept.days), agrees=agrees, cause=NOTHING if agrees else message("{because}.", because=kept.because)
+    )
