@@ -1,6 +1,7 @@
 """A newcomer's first minute: a recipe as somebody says it, beside what is taken from it; three taps settle it, and its card is on paper within two minutes."""
 
 import io
+import json
 import re
 import time
 
@@ -140,3 +141,28 @@ def test_many_recipes_in_one_text_are_taken_in_one_go(hand):
     assert spec_id(hand, "Damson cordial")
     recipes.get_by_role("link", name="Open the draft").nth(1).click()
     expect(page.get_by_label("Name of the spec")).to_have_value("Ginger base syrup")
+
+
+def test_a_material_that_came_with_a_file_is_added_to_stores(hand):
+    page = hand.page
+    hand.sign_in("ilse")
+    page.goto(f"{hand.site.base}/specs/read")
+    gum = {
+        "name": "Tern gum",
+        "kind": "sweetener",
+        "makeup": {"by": "substance", "g_per_100g": {"sucrose": 62, "water": 38}, "source": "its label"},
+    }
+    line = {"id": "gum", "material": "tern_gum", "amount": {"kind": "fixed", "mass_g": 500}}
+    body = {
+        "format": "ulsek.spec", "version": 1, "name": "Gum", "family": "syrup", "vessels": [{"id": "pot"}], "materials": {"tern_gum": gum},
+        "steps": [{"id": "s1", "verb": "combine", "vessel": "pot", "lines": [line]}],
+    }  # fmt: skip
+    page.get_by_label("The recipe").fill(json.dumps(body))
+    page.get_by_role("button", name="Read it").click()
+    new = page.get_by_role("region", name="New materials")
+    expect(new).to_contain_text("1 material is new here: Tern gum")
+    expect(page.get_by_role("region", name="In the bottle")).to_contain_text("62.0")
+    new.get_by_role("button", name="Add it to Stores").click()
+    expect(page.get_by_text("Added to Stores: Tern gum.")).to_be_visible()
+    found = page.request.get(f"{hand.site.base}/api/materials?find=tern%20gum").json()
+    assert [item["name"] for item in found["items"]] == ["Tern gum"]

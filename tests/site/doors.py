@@ -103,7 +103,7 @@ class Doors:
             "POST /read-many": ("/read-many", {"text": "Mix\n1 kg honey"}), "POST /shared-questions": ("/shared-questions", {"specs": [FORM]}),
             "POST /answered-together": ("/answered-together", {"specs": [{**FORM, "doubts": [{"at": "s2", "text": "", "question": "", "code": "which_ounce"}]}], "key": "which_ounce", "answer": None}),
             "GET /specs/{spec_id}/tree": (f"{spec}/tree", None, unknown), "PUT /specs/{spec_id}/settings": (f"{spec}/settings", {"asks_questions": False}, unknown), "GET /specs/{spec_id}/export": (f"{spec}/export", None, unknown),
-            "GET /materials.csv": ("/materials.csv", None), "POST /materials.csv": ("/materials.csv", {"text": TABLE}), "DELETE /materials/{key}": ("/materials/house_gum", None, unknown),
+            "GET /materials.csv": ("/materials.csv", None), "POST /materials.csv": ("/materials.csv", {"text": TABLE}), "POST /new-materials": ("/new-materials", {"materials": {}}), "DELETE /materials/{key}": ("/materials/house_gum", None, unknown),
             "GET /specs/{spec_id}/attachments": (f"{spec}/attachments", None, unknown), "POST /specs/{spec_id}/attachments": (f"{spec}/attachments", self.attach, unknown),
             "GET /attachments/{attachment_id}": (self.attached, None, unknown), "DELETE /attachments/{attachment_id}": (self.attached, None, unknown),
             "GET /specs/{spec_id}/versions": (f"{spec}/versions", None, unknown), "GET /compare": (f"/compare?left={self.spec}&right={self.spec}", None, unknown),

@@ -19,6 +19,7 @@ from ulsek.specs.actions.publish_spec import publish_spec
 from ulsek.specs.actions.start_spec import NewSpec, start_spec
 from ulsek.specs.export import library_archive
 from ulsek.specs.models import Draft, Spec
+from ulsek.stores.models import HouseMaterial
 
 DRINK = {
     "format": "ulsek.spec",
@@ -239,6 +240,26 @@ def test_materials_come_in_as_a_table_and_a_bad_row_is_named(place):
     assert place.apis["lead"].get("/materials?find=gum+syrup").data["items"] == [], "nothing is kept before it is told"
     place.apis["lead"].post("/materials.csv", {"text": table, "keep": True})
     assert [item["key"] for item in place.apis["lead"].get("/materials?find=gum+syrup").data["items"]] == ["house_gum"]
+
+
+def test_materials_that_came_with_a_file_are_added_and_change_none_that_the_house_has(place):
+    api = place.apis["lead"]
+    gum = {
+        "name": "House gum",
+        "kind": "sweetener",
+        "makeup": {"by": "substance", "g_per_100g": {"sucrose": 62, "water": 38}, "source": "its label"},
+    }
+    body = {**FORM, "materials": {"house_gum": gum, "white_sugar": gum, "broken": {"makeup": 3}, "guess": {**gum, "taken_as": "a syrup"}}}
+    read = api.post("/read-many", {"text": json.dumps(body)}).data[0]["read"]
+    assert read["new_materials"] == [{"key": "house_gum", "name": "House gum"}]
+    assert any("makeup" in text or "composition" in text.lower() for text in read["not_understood"])
+    refused = api.post("/new-materials", {"materials": {"house_gum": gum, "white_sugar": gum}})
+    assert (refused.status_code, refused.data["where"]) == (422, "materials/white_sugar")
+    assert not HouseMaterial.objects.filter(house=place.house).exists(), "refused whole"
+    assert api.post("/new-materials", {"materials": {"x" * 81: gum}}).status_code == 422
+    assert api.post("/new-materials", {"materials": {"house_gum": gum}}).status_code == 204
+    assert HouseMaterial.objects.get(house=place.house).body == gum
+    assert api.post("/read-many", {"text": json.dumps(body)}).data[0]["read"]["new_materials"] == []
 
 
 def test_a_typed_step_is_read_and_nonsense_is_told(place):

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
-import type { SpecFile } from "../src/api/client";
+import type { Schemas, SpecFile } from "../src/api/client";
 import { effectSaid } from "../src/views/specs/effects";
+import { materialsOf } from "../src/views/specs/ownMaterials";
 import { inDrafts, toTake } from "../src/views/specs/reader/many";
 import { isLeft, type Phrase, pieces } from "../src/views/specs/reader/marks";
 import { allLines, mayStand, takeAsTheyStand } from "../src/views/specs/workbench/body";
@@ -95,5 +96,19 @@ describe("several recipes of one text", () => {
   it("are named by the first three that ask", () => {
     expect(inDrafts(["A", "B"])).toBe("in A, B");
     expect(inDrafts(["A", "B", "C", "D", "E"])).toBe("in A, B, C and 2 more");
+  });
+});
+
+describe("materials that came with a file", () => {
+  it("are added as the file has them, those that are new here only", () => {
+    const body = { materials: { gum: { name: "Gum" }, white_sugar: { name: "Other" } } };
+    const read = {
+      body,
+      new_materials: [
+        { key: "gum", name: "Gum" },
+        { key: "lost", name: "Lost" },
+      ],
+    } as unknown as Schemas["Understood"];
+    expect(materialsOf(read)).toEqual({ gum: { name: "Gum" } });
   });
 });

@@ -19,6 +19,7 @@ from ulsek.core.recipe_text.templates import School, schools_of
 from ulsek.core.recipe_text.together import SharedQuestion, answered_together, shared_questions
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.workbench.questions import SpecForm
+from ulsek.stores.actions.add_materials import add_materials
 from ulsek.stores.actions.drop_own_material import drop_own_material
 from ulsek.stores.actions.keep_own_material import import_materials
 from ulsek.stores.queries import described, resolve
@@ -37,6 +38,7 @@ from .library_schemas import (
     CsvIn,
     DraftsIn,
     LibrarySlice,
+    MaterialsIn,
     MaterialsRead,
     ReadIn,
     SharedAnswerIn,
@@ -168,6 +170,13 @@ def read_materials_table(request: HttpRequest, payload: CsvIn) -> MaterialsRead:
     if payload.keep:
         import_materials(member, read_in)
     return MaterialsRead(materials=read_in, not_understood=tuple(trouble))
+
+
+@router.post("/new-materials", response={204: None})
+def add_new_materials(request: HttpRequest, payload: MaterialsIn) -> Status[None]:
+    """Adds materials that came with a file and that the house does not have; refused whole where it has one of them."""
+    add_materials(member_of(request), payload.materials)
+    return Status(204, None)
 
 
 @router.delete("/materials/{key}", response={204: None})

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from decimal import Decimal
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from pydantic import Field
@@ -330,6 +330,12 @@ class MaterialsRead:
 
     materials: Mapping[str, OpenForm]
     not_understood: tuple[Message, ...]
+
+
+class MaterialsIn(Schema):
+    """Materials in their open form, by key."""
+
+    materials: dict[str, dict[str, Any]]
 
 
 class CsvIn(Schema):

@@ -93,6 +93,7 @@ NEEDED: Mapping[str, Role | None] = {
     "PUT /specs/{spec_id}/settings": Role.LEAD,
     "GET /specs/{spec_id}/export": Role.READER,
     "GET /materials.csv": Role.READER,
+    "POST /new-materials": Role.LEAD,
     "POST /materials.csv": Role.LEAD,
     "DELETE /materials/{key}": Role.LEAD,
     "GET /specs/{spec_id}/attachments": Role.READER,

@@ -1180,6 +1180,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/new-materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add New Materials
+         * @description Adds materials that came with a file and that the house does not have; refused whole where it has one of them.
+         */
+        post: operations["ulsek_specs_library_api_add_new_materials"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/own/password": {
         parameters: {
             query?: never;
@@ -4691,6 +4711,18 @@ export interface components {
             readable: boolean;
             source: string;
         };
+        /**
+         * MaterialsIn
+         * @description Materials in their open form, by key.
+         */
+        MaterialsIn: {
+            /** Materials */
+            materials: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+        };
         /** @description Materials of a table: which were read and which rows not. */
         MaterialsRead: {
             materials: {
@@ -4740,6 +4772,11 @@ export interface components {
             property: string;
             reading: string;
             share: number;
+        };
+        /** @description A material that came with a spec file and that the house does not have: its key and its name. */
+        NewMaterial: {
+            key: string;
+            name: string;
         };
         /** @description A number of a verb, in its unit; `usual` is its default, None if it is optional; `words` is the text of its bounds. */
         NumberSheet: {
@@ -6873,7 +6910,7 @@ export interface components {
             second: string;
             verdict: components["schemas"]["Verdict"];
         };
-        /** @description A text that was read: its kind of file, the spec, what was understood, what not, and every doubtful reading; of a recipe in words its claims and phrases, which are places in the note of the body. */
+        /** @description A text that was read: its kind of file, the spec, what was understood, what not, and every doubtful reading; of a recipe in words its claims and phrases, which are places in the note of the body; of a spec file the materials that came with it and that are new here. */
         Understood: {
             body: {
                 [key: string]: unknown;
@@ -6883,6 +6920,7 @@ export interface components {
             /** @enum {string} */
             kind: "spec file" | "recipe file" | "recipe text";
             language: string;
+            new_materials: components["schemas"]["NewMaterial"][];
             not_understood: string[];
             phrases: components["schemas"]["TextPhrase"][];
             understood: string[];
@@ -8704,6 +8742,28 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_specs_library_api_add_new_materials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MaterialsIn"];
+            };
+        };
         responses: {
             /** @description No Content */
             204: {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
@@ -140,9 +141,13 @@ class Evaluation(FlowFigures):
 
 
 def with_own(spec: s.Spec, materials: Mapping[str, Material]) -> Mapping[str, Material]:
-    """Returns the materials and those that came with the spec, for keys that the house does not have. Raises Refusal for one that cannot be used."""
-    own = {key: body for key, body in spec.own_materials.items() if key in spec.mentioned and key not in materials}
-    return {**materials, **{key: read_material(key, body) for key, body in own.items()}} if own else materials
+    """Returns the materials and those that came with the spec, for keys that the house does not have. One that cannot be used is left out, as if it were unknown."""
+    own: dict[str, Material] = {}
+    for key, body in spec.own_materials.items():
+        if key in spec.mentioned and key not in materials:
+            with suppress(Refusal):
+                own[key] = read_material(key, body)
+    return {**materials, **own} if own else materials
 
 
 def evaluate(

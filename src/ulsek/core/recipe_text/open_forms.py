@@ -212,9 +212,18 @@ def materials_from_csv(text: str) -> tuple[dict[str, dict[str, Any]], list[Messa
 
 
 @dataclass(frozen=True, slots=True)
+class NewMaterial:
+    """A material that came with a spec file and that the house does not have: its key and its name."""
+
+    key: str
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
 class Understood:
     """A text that was read: its kind of file, the spec, what was understood, what not, and every doubtful reading; of a recipe in words its claims and phrases, which are places in
-    the note of the body."""
+    the note of the body; of a spec file the materials that came with it and that are new here.
+    """
 
     kind: Literal["spec file", "recipe file", "recipe text"]
     body: OpenForm
@@ -224,6 +233,7 @@ class Understood:
     claims: tuple[Claim, ...] = ()
     phrases: tuple[TextPhrase, ...] = ()
     language: str = ""
+    new_materials: tuple[NewMaterial, ...] = ()
 
 
 def _counted(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[Message], list[Message]]:
@@ -240,6 +250,22 @@ def _counted(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[Me
     held = [count for count, items in zip(counts, (spec.steps, spec.lines, spec.vessels, spec.options), strict=True) if items]
     missed = [message("{place}: {fault}", place=fault.where, fault=fault.message) for fault in spec.faults]
     return held, missed + [message("“{key}” is no material of this house", key=key) for key in strangers]
+
+
+def _new_materials(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[NewMaterial], list[Message]]:
+    """Returns the materials of a spec file that the house does not have, and in words those of them that cannot be used."""
+    own = body.get("materials")
+    found: list[NewMaterial] = []
+    unusable: list[Message] = []
+    for key, item in own.items() if isinstance(own, dict) else ():
+        # What was taken as something when a text was read is a question, not a material.
+        if key in known or (isinstance(item, dict) and item.get("taken_as")):
+            continue
+        try:
+            found.append(NewMaterial(key, read_material(key, item).name))
+        except Refusal as refusal:
+            unusable.append(refusal.message)
+    return found, unusable
 
 
 @dataclass(frozen=True, slots=True)
@@ -311,7 +337,8 @@ def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", wor
     if _is_spec(bare):
         data = loaded(bare)
         held, missed = _counted(data, known)
-        return Understood("spec file", data, tuple(held), tuple(missed))
+        new, unusable = _new_materials(data, known)
+        return Understood("spec file", data, tuple(held), (*missed, *unusable), new_materials=tuple(new))
     if bare.startswith(("{", "[")) or next(_scripts(bare), None) is not None:
         return _of_recipe(recipes_in(bare)[0], known, locale, words)
     return _of_words(bare, known, locale, words)

@@ -5,6 +5,7 @@ import { ask } from "../../../api/queries";
 import { Button } from "../../../parts/Button";
 import { Notice, Trouble } from "../../../parts/Notice";
 import { fromHereOr } from "../../../sync/core";
+import { NewMaterials } from "../NewMaterials";
 import { Told } from "../Told";
 import { InTheBottle } from "../workbench/InTheBottle";
 import { type WorkingAsked, WorkingSheet } from "../workbench/WorkingSheet";
@@ -57,6 +58,8 @@ export function Reading({ read, body, onBody, back, onBack, onTake, busy = false
     ...(data?.workbench.words.steps ?? {}),
   };
   const open = data?.questions.length ?? 0;
+  // A spec file has no words that something was taken from.
+  const words = read.kind !== "spec file";
   const last = data?.workbench.steps.at(-1)?.id ?? "";
   const family = families.find((item) => item.key === body.family)?.word.toLowerCase();
   return (
@@ -92,8 +95,13 @@ export function Reading({ read, body, onBody, back, onBack, onTake, busy = false
           Not understood: {missed}
         </Notice>
       ))}
-      <div className="grid items-start gap-3.5 lg:grid-cols-[minmax(0,390px)_minmax(0,1fr)_310px]">
-        <WrittenText text={body.note ?? ""} phrases={read.phrases} bands={bands} said={said} chosen={chosen} onChoose={setChosen} />
+      <NewMaterials read={read} />
+      <div
+        className={`grid items-start gap-3.5 ${words ? "lg:grid-cols-[minmax(0,390px)_minmax(0,1fr)_310px]" : "lg:grid-cols-[minmax(0,1fr)_310px]"}`}
+      >
+        {words ? (
+          <WrittenText text={body.note ?? ""} phrases={read.phrases} bands={bands} said={said} chosen={chosen} onChoose={setChosen} />
+        ) : null}
         {data ? (
           <TakenSteps
             body={body}

@@ -14,6 +14,7 @@ import { Notice, Trouble } from "../../../parts/Notice";
 import { Sheet } from "../../../parts/Sheet";
 import { day } from "../../../parts/say";
 import { useSession } from "../../../session/session";
+import { NewMaterials } from "../NewMaterials";
 
 type Read = Schemas["Understood"];
 const WAYS = [
@@ -251,6 +252,7 @@ function Understood({ read, busy, onStart }: { read: Read } & WayProps) {
           Not understood: {text}
         </Notice>
       ))}
+      <NewMaterials read={read} />
       {read.doubts.length ? (
         <p className="text-[14px] text-soft">{read.doubts.length} doubtful readings; each stands again at its step:</p>
       ) : null}
