@@ -18,6 +18,12 @@ ARGS = [
     "--disable-sync",
 ]
 
+SPOKEN = (
+    "Take about a kilo of quinces, chop them up and throw them in with a litre of water. Simmer gently for forty minutes till they’re soft, then strain, "
+    "don’t press. For every 100 g of that, 60 of sugar, back on low till it’s gone. Off the heat, a good squeeze of bergamot and citric, about five grams. "
+    "Cool it, bottle. Makes a litre and a half, keeps a month."
+)
+
 
 def sign_in(page: Page, base: str, name: str, password: str) -> None:
     page.goto(f"{base}/shift")
@@ -92,10 +98,12 @@ def main(base: str) -> None:
                 page.goto(f"{base}/specs/{spec}/{path}")
                 page.get_by_role("heading", level=1).wait_for()
                 shoot(page, name)
-            page.goto(f"{base}/specs")
-            page.get_by_role("button", name="Start a spec").click()
-            shoot(page, "start-a-spec")
-            page.keyboard.press("Escape")
+            page.goto(f"{base}/specs/read")
+            page.get_by_label("The recipe").fill(SPOKEN)
+            page.get_by_role("button", name="Read it").click()
+            page.get_by_role("heading", name="What Ulsek takes from it").wait_for()
+            page.get_by_role("heading", name="Told and worked out").wait_for()
+            shoot(page, "reader")
             plan_cuts(page, base)
             shoot(page, "cut-plan")
             page.goto(f"{base}/shift?sum=acid_dose&s.volume=60&s.have=0.4&s.want=1.5&s.solution=28")
