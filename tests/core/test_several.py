@@ -65,6 +65,8 @@ def test_what_cannot_be_read_is_said_and_kept_in_its_words():
 def test_too_many_at_once_are_refused_in_words():
     with pytest.raises(Refusal, match="too many recipes: at most 60"):
         recipes_of("\n\n".join([MINT] * (MOST_RECIPES + 1)), KNOWN)
+    with pytest.raises(Refusal, match="too long: at most 100000 letters"):
+        recipes_of("x " * 50_001, KNOWN)
 
 
 def test_a_question_of_one_cause_is_asked_once_and_answered_in_all():

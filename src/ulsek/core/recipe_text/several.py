@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import csv
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -20,6 +20,8 @@ from .verbs import VerbFinder
 
 MOST_RECIPES = 60
 """Recipes that are read from one text [count]."""
+MOST_TOGETHER = 100_000
+"""Letters of a text with several recipes [count]."""
 _FEW_LINES = 2
 """Lines of a list after which a prep's name begins another recipe, though no method was told [count]."""
 _RULE = frozenset("-=*_~%#")
@@ -44,9 +46,17 @@ class _Row:
 
 
 def recipes_of(text: str, known: Mapping[str, Any]) -> tuple[str, ...]:
-    """Returns the recipes of a text, each with all of its words; a text with one recipe is returned whole. Raises Refusal for a language that is not read, and for
-    more than 60 recipes.
+    """Returns the recipes of a text, each with all of its words; a text with one recipe is returned whole. Raises Refusal for a language that is not read, for a text of more
+    than 100 000 letters, and for more than 60 recipes.
     """
+    if len(text) > MOST_TOGETHER:
+        raise Refusal(
+            message("The text is too long"),
+            "text",
+            message("at most {most} letters", most=MOST_TOGETHER),
+            message("Paste a part of it at a time"),
+            "too_long",
+        )
     language = language_of(text, tokens_of(text[:20_000]))
     lexical = lexicon(language)
     quantities = QuantityReader(lexical, "metric")
@@ -59,26 +69,34 @@ def recipes_of(text: str, known: Mapping[str, Any]) -> tuple[str, ...]:
 
     layout = Layout(lexical, quantities, verbs, is_material)
     rows = list(_rows(text))
-    begins = _beginnings(rows, layout, sure=False)
+    titles = frozenset(
+        at for at, row in enumerate(rows) if at and row.apart and layout.begins_a_recipe(row.tokens, _after(rows, at), told=True)
+    )
+    begins = _beginnings(rows, titles, layout, sure=False)
     if len(begins) > 1:
         # Where several recipes stand, another name over another list is another recipe.
-        begins = _beginnings(rows, layout, sure=True)
+        begins = _beginnings(rows, titles, layout, sure=True)
     return _checked([text[begin:end].strip() for begin, end in zip(begins, [*begins[1:], len(text)], strict=True)])
 
 
-def _beginnings(rows: Sequence[_Row], layout: Layout, *, sure: bool) -> list[int]:
-    """Returns where the recipes of a text begin [letters]; `sure` where it is known that there are several."""
+def _after(rows: Sequence[_Row], at: int) -> list[Token] | None:
+    return rows[at + 1].tokens if at + 1 < len(rows) else None
+
+
+def _beginnings(rows: Sequence[_Row], titles: Collection[int], layout: Layout, *, sure: bool) -> list[int]:
+    """Returns where the recipes of a text begin [letters]; `titles` are the rows that may be a title, `sure` is set where it is known that there are several."""
     begins = [0]
     listed, told, begun = 0, False, 0
-    for at, row in enumerate(rows):
-        follows = rows[at + 1].tokens if at + 1 < len(rows) else None
-        named = layout.names_a_prep(row.tokens)
-        content = listed > 0 and (told or (listed >= _FEW_LINES and (sure or named)))
-        # A name with nothing to read under it ends at the next name: it is refused by itself.
-        content = content or (sure and named and at - begun >= _FEW_LINES)
-        if content and row.apart and layout.begins_a_recipe(row.tokens, follows, told=told or sure):
-            begins.append(row.start)
-            listed, told, begun = 0, False, at
+    # What stands behind the last title decides nothing.
+    for at, row in enumerate(rows[: max(titles) + 1] if titles else ()):
+        if at in titles:
+            named = layout.names_a_prep(row.tokens)
+            content = listed > 0 and (told or (listed >= _FEW_LINES and (sure or named)))
+            # A name with nothing to read under it ends at the next name: it is refused by itself.
+            content = content or (sure and named and at - begun >= _FEW_LINES)
+            if content and layout.begins_a_recipe(row.tokens, _after(rows, at), told=told or sure):
+                begins.append(row.start)
+                listed, told, begun = 0, False, at
         kinds = layout.kinds_of(row.tokens)
         listed += "list" in kinds or ("method" in kinds and layout.measures(row.tokens))
         told = told or "method" in kinds
