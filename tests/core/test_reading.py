@@ -62,6 +62,12 @@ a good thumb of ginger | metric | ginger_fresh | 10 35 | imprecise
 8 g acid | metric | citric_acid | 8 8 | which_acid
 500 g honey (or 400 g agave syrup) | metric | honey | 500 500 | alternatives
 salt to taste | metric | salt | 0.3 3 | to_taste
+ca. 600 g demerara sugar | metric | demerara | 600 600 |
+caster sugar 400 | metric | caster_sugar | 400 400 | no_unit
+500 cucumber juice | metric | cucumber_juice | 500 500 | no_unit
+ripe damsons 1.2 kg (stoned weight) | metric | damson | 1200 1200 |
+200 ml demerara syrup | metric | demerara_syrup | 220 270 | unknown_material
+8 oz fresh ginger juice | us | ginger_root | 235 255 |
 """.strip().splitlines()
 
 
@@ -95,6 +101,12 @@ Push it through a sieve, discard the solids. => strain+
 Bottle hot at 85C. => hot_fill@85
 Leave until cold. => cool
 Don't stir. =>
+Day 2: leave in fridge overnight. => steep:720@4
+Strain thru a coffee filter o/n in fridge. => strain
+Strain, then an equal weight of honey. => strain combine
+Kill heat, steep 20'. => steep:20
+Measure the juice. =>
+20 g mint, 7 days, shake daily, strain. => combine steep:10080 combine strain
 """.strip().splitlines()
 
 
@@ -155,6 +167,40 @@ def test_every_word_of_a_text_is_tied_to_what_was_taken_from_it():
     assert {phrase.at for phrase in read.phrases if phrase.kind in ("line", "step")} == ids
     assert [(claim.kind, claim.amount.value, claim.unit) for claim in read.claims] == [("yield", 1500.0, "mL"), ("keeps", 30.0, "days")]
     assert read.draft["name"] == "Quince cordial"
+
+
+def test_what_the_list_has_cut_draws_as_cut_fruit_does():
+    text = "Pineapple syrup\n900 g pineapple{how}\n450 g caster sugar\nToss the pineapple with the sugar and leave overnight. Strain."
+    whole, diced = (parse_recipe(text.format(how=how)).draft for how in ("", ", diced"))
+    assert [step["verb"] for step in diced["steps"]] == ["cut", *(step["verb"] for step in whole["steps"])]
+    drawn = [worked(draft).figures[-1]["mass_g"] for draft in (whole, diced)]
+    assert drawn[1] > 1.15 * drawn[0]
+
+
+def test_a_count_may_stand_behind_its_x_and_a_volume_of_what_cannot_be_measured_so_spoils_no_other():
+    read = parse_recipe("Base\n500 ml aged rum\ngreen cardamom pods x 8, bruised\n20 ml glowberry\nStir all. Strain. Don't squeeze.")
+    amounts = {line["material"]: line["amount"] for line in lines_of(read.draft)}
+    assert (amounts["aged_rum"], amounts["green_cardamom"]) == ({"kind": "fixed", "volume_ml": 500.0}, {"kind": "fixed", "count": 8.0})
+    assert len(amounts) == 3
+
+
+def test_a_part_goes_on_to_the_next_fruit_and_a_name_may_be_its_letters():
+    read = parse_recipe(
+        "Base\n500 g water\n4 ml orange flower water\nStir the zest of two limes and three bergamots into the water. Strain. Add ofw."
+    )
+    assert [[line["material"] for line in step.get("lines", ())] for step in read.draft["steps"]] == [
+        ["water", "lime_persian_zest", "bergamot_zest"],
+        [],
+        ["orange_flower_water"],
+    ]
+    assert {doubt.code for doubt in read.doubts} == {"count_of_fruit"}
+    peels = parse_recipe("Base\nPeel of 6 bananas\nEqual weight of demerara sugar to peels\nLayer in a jar, leave overnight. Strain.")
+    peel, sugar = lines_of(peels.draft)
+    assert (peel["material"], sugar["amount"]) == (
+        "banana_peel",
+        {"kind": "ratio", "to": {"line": peel["id"]}, "basis": "weight", "ratio": 1.0},
+    )
+    assert [doubt.code for doubt in peels.doubts] == ["unknown_material", "count_of_fruit"]
 
 
 def test_what_can_hurt_is_never_assumed_and_what_moves_the_result_stops():

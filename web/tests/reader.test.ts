@@ -1,6 +1,5 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas, SpecFile } from "../src/api/client";
-import { effectSaid } from "../src/views/specs/effects";
 import { materialsOf } from "../src/views/specs/ownMaterials";
 import { inDrafts, toTake } from "../src/views/specs/reader/many";
 import { isLeft, type Phrase, pieces } from "../src/views/specs/reader/marks";
@@ -30,27 +29,6 @@ describe("a text in pieces", () => {
 
   it("keeps within the text", () => {
     expect(pieces("ab", [{ start: 1, end: 9, kind: "note", at: "" }]).map((piece) => piece.text)).toEqual(["a", "b"]);
-  });
-});
-
-describe("what an answer does", () => {
-  const NOW = { brix: 40, acid: 1, volume: 1000 };
-  const effect = (brix: number | null, acid: number | null, volume: number | null) => ({
-    word: "x",
-    brix,
-    acid_g_100ml: acid,
-    volume_ml: volume,
-  });
-
-  it("says the figure that it moves most for its size", () => {
-    expect(effectSaid(effect(42, 1.01, 1001), NOW)).toBe("42.0 °Bx");
-    expect(effectSaid(effect(42, 1.5, 1001), NOW)).toBe("acid 1.50");
-    expect(effectSaid(effect(40, 1, 1200), NOW)).toBe("1.20 L");
-  });
-
-  it("says nothing of less than is worth it, or of what was not tried", () => {
-    expect(effectSaid(effect(40.05, 1.005, 1009), NOW)).toBe("");
-    expect(effectSaid(effect(null, 1, 1000), NOW)).toBe("");
   });
 });
 

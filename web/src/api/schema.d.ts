@@ -3042,11 +3042,9 @@ export interface components {
             /** Altitude M */
             altitude_m: number;
         };
-        /** @description An answer to an open question, and the product with it: °Bx, acid [g/100 mL] and volume [mL]; None where nothing is made, or it was not tried. */
+        /** @description An answer to an open question: its words, and the figure of the product that it moves most for its size, as it would be then; empty for one that moves nothing, or that was not tried. */
         AnswerEffect: {
-            acid_g_100ml: number | null;
-            brix: number | null;
-            volume_ml: number | null;
+            then: string;
             word: string;
         };
         /**

@@ -10,7 +10,7 @@ from ..base.messages import message
 from ..base.refusals import Refusal
 from .doubts import Form
 
-SAME_CAUSE = ("which_ounce", "parts_basis", "percent_of_what", "thousands")
+SAME_CAUSE = ("which_ounce", "parts_basis", "percent_of_what", "thousands", "no_unit")
 """Codes of doubts of which one answer settles all, by its position: ounces of all liquids, parts of all lines."""
 
 

@@ -7,6 +7,7 @@ from dataclasses import replace
 from ..base.ranges import Range
 from ..operations.catalogue import VERBS
 from ..written.quantities import MEASURED, Quantity
+from ..written.tokens import tokens_of
 from .calling import SAME, Calling
 from .doubts import Answer, Change, Doubt, amount_form
 from .ingredient import Amount, Ingredient
@@ -18,6 +19,10 @@ from .waits import PIECES, STRAINS, stored_for_a_while, waits_resolved
 _TAKES = {"boil": True, "wait": True, "press": False, "drip": False, "skim": False, "centrifuge": False, "nothing": False}
 _PLACED = (*PIECES, "spirit", "vinegar", "gum", "fining", "extract", "oil")
 """Kinds of which it matters at which step they go in."""
+
+
+_CUTS = ("cut", "blend", "crush", "muddle", "juice", "zest", "peel", "core")
+"""Verbs after which it makes no difference that a thing was cut before."""
 
 
 class Assembly:
@@ -40,7 +45,26 @@ class Assembly:
                 self._fill(position, action, later)
         self._left_over()
         waits_resolved(self._reading, self.actions)
+        self._cut_as_listed()
         return self.actions
+
+    def _cut_as_listed(self) -> None:
+        """Puts a cut before the step into which something goes that the list has cut already: “900 g pineapple, diced”."""
+        reading = self._reading
+        for action in list(self.actions):
+            if action.verb in _CUTS:
+                continue
+            words = self._words.words["cut_words"]
+            cut = [
+                item
+                for item in action.lines
+                if reading.material(item.key).pieces and any(token.plain in words for token in tokens_of(item.text)) and not item.split
+            ]
+            if cut:
+                action.lines[:] = [item for item in action.lines if item not in cut]
+                made = Action("cut", cut[0].line, ())
+                made.lines.extend(cut)
+                self.actions.insert(self.actions.index(action), made)
 
     def _fill(self, position: int, action: Action, later: dict[int, int]) -> None:
         """Puts into an action what it names, measures or takes in silence; `later` are the actions before which a thing does not go in."""

@@ -13,6 +13,8 @@ from .material_names import Named, fruit_of
 from .method import Action
 from .text_reading import TextReading
 
+_INITIALS = 3
+"""Words of a name from which it may be called by their first letters, at least [count]: “ofw”."""
 _PART_LETTERS = 4
 """Letters of a part of a compound by which a thing may be called, at least [count]."""
 SAME = 0.06
@@ -51,6 +53,9 @@ class Calling:
             for token in said
             if token.kind == "word" and len(token.plain) > 2 and token.plain not in self._words.words["plain_words"]
         }
+        names = [token.plain for token in tokens_of(item.named.said) if token.kind == "word"]
+        if len(names) >= _INITIALS:
+            found.add("".join(name[0] for name in names))
         return (found or {token.stem for token in said}) | self._reading.names.called(item.key)
 
     def said_later(self, actions: Sequence[Action]) -> dict[int, int]:
@@ -65,20 +70,32 @@ class Calling:
 
     def pairs(self, action: Action) -> list[tuple[Quantity, Named]]:
         """Returns the amounts of an action with the material that each belongs to."""
-        tokens, found = action.tokens, []
+        tokens, found = action.tokens, list[tuple[Quantity, Named]]()
         mentions = list(self._reading.names.mentions(tokens))
         free = list(mentions)
         for quantity in action.quantities:
             if quantity.kind not in (*MEASURED, "vague", "count", "percent", "parts"):
                 continue
-            after = next((item for item in free if item.start >= quantity.end and self.near(tokens, quantity.end, item.start)), None)
+            # “A 70 cl bottle of gin”
+            container = self._words.at("vague", tokens, quantity.end) if quantity.kind in MEASURED else None
+            end = quantity.end + (container[0] if container else 0)
+            after = next((item for item in free if item.start >= end and self.near(tokens, end, item.start)), None)
             before = next(
                 (item for item in reversed(free) if item.end <= quantity.start and self.near(tokens, item.end, quantity.start)), None
             )
             named = after or (before if quantity.kind in (*MEASURED, "percent") else None)
             if named is not None:
                 free.remove(named)
-                found.append((quantity, self._part(tokens, quantity, named)))
+                taken = self._part(tokens, quantity, named)
+                if (
+                    found
+                    and not taken.part
+                    and quantity.kind == found[-1][0].kind == "count"
+                    and self._follows(tokens, found[-1], quantity)
+                ):
+                    # “The zest of two oranges and two limes”
+                    taken = self._reading.part_of(named, found[-1][1].part) or taken
+                found.append((quantity, taken))
         return found
 
     def _part(self, tokens: Sequence[Token], quantity: Quantity, named: Named) -> Named:
@@ -88,6 +105,12 @@ class Calling:
             if hit and hit[1] in ("zest", "peel", "juice"):
                 return self._reading.part_of(named, str(hit[1])) or named
         return named
+
+    def _follows(self, tokens: Sequence[Token], before: tuple[Quantity, Named], quantity: Quantity) -> bool:
+        """Returns True if an amount stands right behind another thing's, whose part it shares."""
+        between = tokens[max(before[0].end, before[1].end) : quantity.start]
+        joints = self._words.words["and"]
+        return bool(before[1].part) and all(token.plain in joints or token.plain in (",", "+", "&") for token in between)
 
     def near(self, tokens: Sequence[Token], start: int, end: int) -> bool:
         """Returns True if only joining and describing words stand between an amount and a name."""

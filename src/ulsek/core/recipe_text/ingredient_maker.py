@@ -24,6 +24,14 @@ _OUNCE = "oz"
 _DENSE = 1.12
 """From this density [g/mL] on, an ounce of a liquid by weight and by volume differ by more than fruit does."""
 _BAGS = ("bag", "teabag")
+_SKIN = Range(0.3, 0.15, 0.4)
+"""Share of a fruit that is its skin [g/g], where no table has it. House experience."""
+_NEVER_PIECES = frozenset({"sweetener", "water", "juice", "vinegar", "salt", "acid", "puree", "dairy", "wine", "grain", "fat"})
+"""Kinds that nobody counts, so that a number without a unit is grams."""
+_POWDERS = ("acid", "salt")
+"""Kinds of which any number without a unit is grams."""
+_LEAST_WITHOUT_UNIT = 10.0
+"""Smallest number without a unit that is taken for grams [g]. House experience."""
 _PIECES_ASKED = frozenset({"leaf", "herb", "flower", "peel", "spice", "root"})
 _COUNTS_KNOWN = frozenset(
     {
@@ -149,29 +157,7 @@ class IngredientMaker:
         if quantity.unit == "head" and key in _COUNTS_KNOWN:
             quantity = replace(quantity, kind="count", unit="each", imprecise=False)
         if quantity.kind == "count":
-            if named.part and material.piece_g is not None and named.part in usual()["hand_share"]:
-                share = Range(*usual()["hand_share"][named.part])
-                return self._hollow(
-                    line,
-                    tokens,
-                    named,
-                    Amount("mass", _product(count, _product(material.piece_g, share)), f"the {named.part} of one"),
-                    "count_of_fruit",
-                )
-            fruit = fruit_of(key, self._reading.names.known) if material.kind in ("juice", "peel") else None
-            if fruit is not None and material.piece_g is None:
-                return self._hollow(
-                    line, tokens, named, Amount("mass", _product(count, self._juice_g(fruit)), "the juice of one"), "count_of_fruit"
-                )
-            if material.piece_g is not None and self._reading.may_hurt(key):
-                # So many beans or sticks were written: nothing is assumed of them.
-                return self.ingredient(line, tokens, named, Amount("count", count, "each"))
-            if material.piece_g is not None and material.kind != "gum":
-                return self._counted(line, tokens, named, key, quantity)
-            each = Range(*usual()["piece_g"].get(material.kind, usual()["piece_g"]["other"]))
-            if self._reading.may_hurt(key):
-                return self.blank(line, tokens, named)
-            return self._hollow(line, tokens, named, Amount("mass", _product(count, each), "one"), "no_piece_weight")
+            return self._of_count(line, tokens, named, key, quantity)
         unit = quantity.unit
         if unit == "squeeze" and material.kind == "fruit":
             # What is squeezed out of a fruit is its juice.
@@ -184,6 +170,51 @@ class IngredientMaker:
         if self._reading.may_hurt(key) and material.kind not in ("spirit", "tincture") and unit not in ("drop", "dash", "stalk", "head"):
             return self.blank(line, tokens, named)
         return self._hollow(line, tokens, named, self.of_vague(key, quantity), "imprecise")
+
+    def _of_count(self, line: int, tokens: Sequence[Token], named: Named, key: str, quantity: Quantity) -> Ingredient:
+        """So many of a thing: fruits whose part goes in, pieces, or a number that lacks its unit."""
+        material, count = self._reading.material(key), quantity.amount
+        if named.part and named.key is None:
+            whole = next((item.key for item in self._reading.names.mentions(tokens) if item.key), None)
+            if whole is not None:
+                each = self._part_g(whole, named.part)
+                return self._hollow(
+                    line, tokens, named, Amount("mass", _product(count, each), f"the {named.part} of one"), "count_of_fruit"
+                )
+        if named.part and material.piece_g is not None and named.part in usual()["hand_share"]:
+            share = Range(*usual()["hand_share"][named.part])
+            return self._hollow(
+                line,
+                tokens,
+                named,
+                Amount("mass", _product(count, _product(material.piece_g, share)), f"the {named.part} of one"),
+                "count_of_fruit",
+            )
+        part_of = named.part and not named.said.lower().endswith(named.part)
+        if (
+            quantity.unit == "each"
+            and not part_of
+            and material.kind in _NEVER_PIECES
+            and (count.value >= _LEAST_WITHOUT_UNIT or material.kind in _POWDERS)
+        ):
+            # “Sugar 400”, “500 cucumber juice”
+            made = self.ingredient(line, tokens, named, Amount("mass", count, "g"))
+            self._questions.no_unit(made, count)
+            return made
+        fruit = fruit_of(key, self._reading.names.known) if material.kind in ("juice", "peel") else None
+        if fruit is not None and material.piece_g is None:
+            return self._hollow(
+                line, tokens, named, Amount("mass", _product(count, self._juice_g(fruit)), "the juice of one"), "count_of_fruit"
+            )
+        if material.piece_g is not None and self._reading.may_hurt(key):
+            # So many beans or sticks were written: nothing is assumed of them.
+            return self.ingredient(line, tokens, named, Amount("count", count, "each"))
+        if material.piece_g is not None and material.kind != "gum":
+            return self._counted(line, tokens, named, key, quantity)
+        if self._reading.may_hurt(key):
+            return self.blank(line, tokens, named)
+        each = Range(*usual()["piece_g"].get(material.kind, usual()["piece_g"]["other"]))
+        return self._hollow(line, tokens, named, Amount("mass", _product(count, each), "one"), "no_piece_weight")
 
     def of_vague(self, key: str, quantity: Quantity) -> Amount:
         """Returns what a vague word is for a material, as an assumed amount."""
@@ -212,6 +243,13 @@ class IngredientMaker:
             whole = Range(*usual()["piece_g"].get(material.kind, usual()["piece_g"]["other"]))
             return "mass", _product(each, whole)
         return ("mass" if entry["unit"] == "g" else "volume"), each
+
+    def _part_g(self, fruit: str, part: str) -> Range:
+        """Returns the juice, zest or peel of one fruit [g], as far as a hand takes it off."""
+        if part == "juice":
+            return self._juice_g(fruit)
+        piece = self._reading.material(fruit).piece_g or Range(*usual()["piece_g"]["fruit"])
+        return _product(piece, _product(_SKIN, Range(*usual()["hand_share"][part])))
 
     def _juice_g(self, fruit: str) -> Range:
         """Returns the juice of one fruit [g], by what it weighs and how much of it is juice."""

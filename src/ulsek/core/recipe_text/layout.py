@@ -16,6 +16,8 @@ from .verbs import VerbAt, VerbFinder
 BlockKind = Literal["title", "heading", "list", "method", "claim", "note"]
 _MOST_TITLE, _MOST_HEADING, _MOST_LIST = 10, 6, 14
 """Words of a title, of a heading, and of a line of the list without an amount [count]."""
+_LEAST_AMOUNT = 10
+"""Number at the end of a line from which it is an amount and numbers no recipe: “sugar 400”."""
 _FEW = 3
 """Words that may follow what was done to a thing in a line of the list [count]."""
 
@@ -49,6 +51,7 @@ class Layout:
         for number, raw in enumerate(text.split("\n"), 1):
             kept = bare(tokens_of(raw.replace("º", "°"), offset))
             offset += len(raw) + 1
+            kept = self._unlabelled(kept)
             if kept and not all(token.plain in "-–—|:=+." for token in kept):
                 rows.append((number, kept))
         for position, (number, tokens) in enumerate(rows):
@@ -89,6 +92,16 @@ class Layout:
         """Returns what a row holds by itself, wherever it stands."""
         self._section, self._methods = "", 0
         return {block.kind for block in self._content(0, tokens)}
+
+    def _unlabelled(self, tokens: list[Token]) -> list[Token]:
+        """Returns a line without what numbers it: “Day 2: …”, “Step 3 - …”."""
+        labelled = (
+            len(tokens) > 3
+            and tokens[0].plain in self._words.words["line_labels"]
+            and tokens[1].number is not None
+            and tokens[2].plain in (":", "-", "–", "—", ".", ")", ",")
+        )
+        return tokens[3:] if labelled else tokens
 
     def _line(self, number: int, tokens: list[Token], *, more: bool) -> Iterator[Block]:
         cells = _cells(tokens)
@@ -176,7 +189,7 @@ class Layout:
     def _before_colon(self, tokens: Sequence[Token]) -> int:
         """Where “Almond syrup: 250 g almonds, 500 g water …” parts; 0 for “Honey: 250 g”, which is a line of the list."""
         colon = next((at for at, token in enumerate(tokens[:_MOST_TITLE]) if token.plain == ":"), 0)
-        if not colon or self._quantities.all(tokens[:colon]):
+        if not colon or self._measures(tokens[:colon]) or tokens[colon - 1].number is not None:
             return 0
         first = self._quantities.at(tokens, colon + 1) if colon + 1 < len(tokens) else None
         # “Tomato water: blend 2 kg …”
@@ -199,6 +212,8 @@ class Layout:
             return True
         counted = self._quantities.at(tokens, 0) is not None and tokens[0].plain not in self._words.words["one"]
         counted = counted or any(token.number and at and tokens[at - 1].plain in self._words.words["of"] for at, token in enumerate(tokens))
+        last = tokens[-1].number
+        counted = counted or (last is not None and len(tokens) > 1 and last.value >= _LEAST_AMOUNT)
         listed = (counted and self._knows(tokens)) or self._words.says("to_taste", tokens)
         short = len(tokens) <= _MOST_TITLE and tokens[-1].plain not in (".", "!")
         return not amounts and not listed and short and not self._claims(tokens)
@@ -242,7 +257,15 @@ class Layout:
         if self._claimed(told[0]):
             for sentence in told:
                 yield from self._told(number, sentence)
-            return
+        elif not self._measures(told[0]) and any(self._claimed(sentence) for sentence in told[1:]):
+            # “Ready. Makes 2 L.”
+            for sentence in told:
+                yield from self._content(number, [*sentence])
+        else:
+            yield from self._list_or_method(number, tokens, told)
+
+    def _list_or_method(self, number: int, tokens: list[Token], told: Sequence[Sequence[Token]]) -> Iterator[Block]:
+        """Yields what a row is that claims nothing; `told` are its sentences."""
         if self._is_list(tokens):
             yield Block("list", number, tokens, self._section)
             return
@@ -283,7 +306,7 @@ class Layout:
 
     def _is_list(self, tokens: list[Token]) -> bool:
         """Returns True for a line of the list: an amount at its beginning or end, or a name alone, and no verb that tells a step."""
-        if len(tokens) > MOST_TOKENS:
+        if len(tokens) > MOST_TOKENS or tokens[0].plain in self._words.words["negation"]:
             return False
         found = self._quantities.all(tokens)
         # “Through a sieve” counts nothing.
@@ -305,10 +328,17 @@ class Layout:
         if verb is not None and not self._thing(tokens, verb.start) and not self._prepared(tokens, amounts, verb):
             return False
         if not amounts:
+            same = self._words.at("same_as", tokens, 0)
+            if same is not None:
+                # “Equal weight of sugar to peels”
+                end = next((at for at in range(same[0], len(tokens)) if tokens[at].plain in self._words.words["to"]), len(tokens))
+                return len(tokens) <= _MOST_LIST and self._knows(tokens[same[0] : end])
             return verb is not None and len(tokens) <= _MOST_LIST and self._knows(tokens)
         first, last = amounts[0], amounts[-1]
         sentence = any(token.plain in (".", ";") for token in tokens[:-1]) and self._many_verbs(tokens)
-        starts, ends = first.start <= 1, last.end >= len(tokens) - 2
+        # “1.2 kg (stoned weight)” ends with its amount too.
+        bracket = next((at for at in range(last.end, len(tokens)) if tokens[at].plain == "("), len(tokens))
+        starts, ends = first.start <= 1, last.end >= bracket - 2
         return not sentence and (starts or ends or self._knows(tokens) or self._section == "list")
 
     def _prepared(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:

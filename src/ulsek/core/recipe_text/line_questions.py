@@ -137,6 +137,17 @@ class LineQuestions:
             to_amount(f"{number_format.figure(quantity.amount.value)} {unit}", smaller),
         )
 
+    def no_unit(self, made: Ingredient, count: Range) -> None:
+        """Asks about a number without a unit, read as grams."""
+        number = f"{count.value:g}"
+        self._reading.ask(
+            "no_unit",
+            made,
+            f"{number} of what? It is read as grams.",
+            to_amount(f"{number} g", made.amount),
+            to_amount(f"{number} mL", Amount("volume", count, "ml")),
+        )
+
     def how_much(self, made: Ingredient, one: str, code: str = "imprecise") -> None:
         """Asks about an amount that is assumed, to two digits: nobody knows more of it."""
         unit = "g" if made.amount.kind == "mass" else "mL"

@@ -129,12 +129,9 @@ class LineReader:
             return
         same = words.phrases["same_as"].within(tokens)
         if same and not found and reading.listed:
-            named = (
-                reading.names.named(
-                    name_tokens[same[1] :] if name_tokens[: same[1]] == list(tokens[same[0] : same[0] + same[1]]) else name_tokens
-                )
-                or named
-            )
+            rest = name_tokens[same[1] :] if name_tokens[: same[1]] == list(tokens[same[0] : same[0] + same[1]]) else name_tokens
+            against = next((at for at, token in enumerate(rest) if at and token.plain in words.words["to"]), len(rest))
+            named = reading.names.named(rest[:against]) or named
             before = reading.listed[-1]
             made = self._maker.ingredient(line, tokens, named, Amount("ratio", Range.exact(float(same[2]))))
             made.per = (before, float(same[2]))
@@ -183,6 +180,8 @@ class LineReader:
         gone: set[int] = set()
         for q in found:
             gone.update(range(q.start, q.end))
+            if q.kind == "count" and q.start and tokens[q.start - 1].plain in ("x", "×"):
+                gone.add(q.start - 1)
             if q.kind in MEASURED:
                 container = words.at("vague", tokens, q.end)
                 gone.update(range(q.end, q.end + (container[0] if container else 0)))

@@ -117,6 +117,10 @@ class MaterialNames:
             key = part_key(last.key, part, self.known)
             if key is not None:
                 last = replace(last, key=key, part=part)
+            elif part in _PARTS and self.known[last.key or ""].get("kind") in ("fruit", "vegetable"):
+                # A banana's peel is no banana: nobody knows it here.
+                whole = " ".join([*(token.text for token in head[last.start : last.end - 1]), head[last.end - 1].stem])
+                return Named(core[0], core[1], None, f"{whole} {part}", part=part)
         return replace(last, start=core[0], beside=beside, form=form)
 
     def _part_of(self, tokens: Sequence[Token]) -> str:
@@ -174,6 +178,11 @@ class MaterialNames:
         fruit = next((item for item in found if part and item.key and part_key(item.key, part, self.known)), None)
         if fruit is not None and fruit.key is not None:
             return replace(fruit, key=part_key(fruit.key, part, self.known), part=part)
+        for begin in range(*core):
+            known = self.exact(head, begin)
+            if known and begin + known[0] >= core[1] and self._only_describes(head[core[0] : begin]):
+                # “Fresh ginger juice” is ginger juice, though “fresh ginger” is another thing.
+                return Named(begin, core[1], str(known[1]), _said(head, begin, core[1]))
         near = self._spelled_like(inside)
         if near:
             return Named(core[0], core[1], near[0], said, near=near)

@@ -2,21 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
-from itertools import pairwise
-from typing import Any
 
 from ..base import budgets
 from ..base.messages import message
 from ..base.ranges import Range
 from ..written.quantities import Quantity
 from ..written.tokens import Token
+from .clauses import clauses, joins, pressed
 from .ingredient import Ingredient
 from .text_reading import TextReading
 from .verbs import VerbAt, VerbFinder
 
-_HARD = frozenset(",;:.()+&/!|")
 _TIMED = ("steep", "simmer", "infuse", "hold", "wait", "macerate", "boil")
 """Verbs behind which a bare number is a time."""
 _HEATS = ("bring_to", "dissolve", "boil", "hold")
@@ -37,9 +35,9 @@ class Action:
     """One action of the method. `verb` is a verb of Ulsek, or `wait` until it is known what stands there; `start` and `end` are its place in the text [letters].
 
     `minutes` [min] and `celsius` [°C] are None if they are not written; `degrees` are those whose scale nobody wrote; `into` are tokens behind “onto” or “into”
-    of a strain; `everything`: it speaks of all that is there; `but` are the tokens behind “everything but”; `told_from` is the position of its verb in its tokens; `puts_in`: something goes in at it; `unit_open`: its time
-    has no unit; `gives` is what it should
-    give (“juice a head of celery, you need 400 ml”), which ends at `gives_end` in the text [letters].
+    of a strain; `everything`: it speaks of all that is there; `but` are the tokens behind “everything but”; `told_from` is the position of its verb in its tokens;
+    `puts_in`: something goes in at it; `unit_open`: its time has no unit; `gives` is what it should give (“juice a head of celery, you need 400 ml”), which ends at
+    `gives_end` in the text [letters].
     """
 
     verb: str
@@ -122,45 +120,6 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
     )
 
 
-def pressed(reading: TextReading, tokens: Sequence[Token]) -> bool | None:
-    """Returns whether what is strained is pressed: False for “do not press”, None if nothing is said."""
-    words = reading.words.words
-    at = next((at for at, token in enumerate(tokens) if token.plain in words["pressing"] or token.stem in words["pressing"]), None)
-    if at is None:
-        return None
-    return not any(token.plain in words["negation"] for token in tokens[max(0, at - 4) : at])
-
-
-def clauses(tokens: Sequence[Token], verbs: Sequence[VerbAt], reading: TextReading) -> list[tuple[int, int, VerbAt]]:
-    """Returns (begin, end, verb) of the clauses of a sentence: each begins behind the last comma or “and” before its verb, with the condition before it."""
-    words = reading.words.words
-    begins = [0]
-    for before, verb in pairwise(verbs):
-        begin = verb.start
-        if "verb_last" in reading.words.data and before.end < len(tokens) and _joins(tokens[before.end], words):
-            # Where the verb stands last, everything since the one before belongs to it.
-            begin = before.end + 1
-        while begin - 1 >= before.end and not _joins(tokens[begin - 1], words):
-            begin -= 1
-        if begin - 1 < before.end and begin == before.end:
-            # Nothing parts them: the verb itself does, with what leads to it.
-            begin = next((at for at in range(before.end, verb.start) if tokens[at].plain in words["lead_words"]), verb.start)
-        conditional = begin - 1
-        while conditional - 1 >= before.end and not _joins(tokens[conditional - 1], words):
-            conditional -= 1
-        if before.end <= conditional < begin and (
-            tokens[conditional].plain in words["lead_words"] or reading.words.at("off_heat_words", tokens, conditional)
-        ):
-            begin = conditional
-        begins.append(begin)
-    ends = [*begins[1:], len(tokens)]
-    return [(begin, end, verb) for begin, end, verb in zip(begins, ends, verbs, strict=True) if end > begin]
-
-
-def _joins(token: Token, words: Mapping[str, Any]) -> bool:
-    return token.plain in _HARD or token.plain in words["and"] or token.plain in words["then"]
-
-
 class MethodReader:
     """Reads the sentences of one text into actions."""
 
@@ -183,7 +142,7 @@ class MethodReader:
             sentence = sentence[cut:]
         for begin, end, verb in clauses(sentence, verbs, reading) if verbs else ():
             last = end
-            while last > verb.end and _joins(sentence[last - 1], reading.words.words):
+            while last > verb.end and joins(sentence[last - 1], reading.words.words):
                 last -= 1
             self._clause(line, sentence[begin:last], VerbAt(verb.start - begin, verb.end - begin, verb.name), fresh)
 
@@ -236,14 +195,16 @@ class MethodReader:
 
     def _clause(self, line: int, tokens: Sequence[Token], verb: VerbAt, fresh: int) -> None:
         words, reading = self._reading.words, self._reading
-        if self._gives(tokens, verb):
+        if self._gives(tokens, verb) or self._only_measures(tokens, verb):
             return
         lead = tokens[: verb.start]
         quantities = reading.quantities.all(tokens)
         if words.says("after_words", lead) and not self._waited(fresh):
             self._wait_before(line, lead)
             quantities = [q for q in quantities if q.kind != "minutes" or q.start >= verb.end]
-        if verb.name in _PUTS_NOTHING_IN and any(q.kind in ("mass", "volume", "vague") and q.end <= verb.start for q in quantities):
+        if verb.name in (*_PUTS_NOTHING_IN, "shake") and any(
+            q.kind in ("mass", "volume", "vague") and q.end <= verb.start for q in quantities
+        ):
             # “+ 150 g water, press”: what goes in is a step of its own.
             self.actions.append(told(reading, "combine", line, lead, reading.quantities.all(lead)))
             if self.actions[-1].minutes is not None:
@@ -251,6 +212,10 @@ class MethodReader:
                 timed = [q for q in reading.quantities.all(lead) if q.kind in ("minutes", "celsius", "degrees")]
                 self.actions.append(told(reading, "wait", line, lead, timed))
             tokens, verb, lead = tokens[verb.start :], VerbAt(0, verb.end - verb.start, verb.name), ()
+            quantities = reading.quantities.all(tokens)
+        tail = self._goes_in_behind(tokens, verb) if verb.name in _PUTS_NOTHING_IN else ()
+        if tail:
+            tokens = tokens[: len(tokens) - len(tail) - 1]
             quantities = reading.quantities.all(tokens)
         name = self._name(tokens, verb, quantities)
         if name == "nothing" and next(reading.names.mentions(lead), None) is not None:
@@ -266,6 +231,27 @@ class MethodReader:
         if name == "combine" and words.says("off_heat_words", lead):
             action.verb = "off_heat"
         self._take(action, fresh)
+        if tail:
+            self.actions.append(told(reading, "combine", line, tail, reading.quantities.all(tail)))
+
+    def _only_measures(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
+        """Returns True for “measure the juice”: nothing goes in."""
+        words, behind = self._reading.words.words, tokens[verb.end :]
+        measured = any(q.kind in ("mass", "volume") for q in self._reading.quantities.all(tokens))
+        return (
+            tokens[verb.start].plain in words["measure_words"]
+            and not measured
+            and any(token.plain in words["strained"] for token in behind)
+        )
+
+    def _goes_in_behind(self, tokens: Sequence[Token], verb: VerbAt) -> Sequence[Token]:
+        """Returns what goes in behind a verb into which nothing goes: “strain, then an equal weight of sugar”; empty where nothing does."""
+        words = self._reading.words
+        for at in range(verb.end, len(tokens) - 1):
+            same = joins(tokens[at], words.words) and words.at("same_as", tokens, at + 1)
+            if same and next(self._reading.names.mentions(tokens[at + 1 :]), None) is not None:
+                return tokens[at + 1 :]
+        return ()
 
     def _gives(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
         """Takes “you need 400 ml” as what the juicing before it gives; False for another clause."""

@@ -98,7 +98,7 @@ class _Text:
     def _knows(self, tokens: Sequence[Token]) -> bool:
         said = self.reading.words.phrases["to_taste"].within(tokens)
         named = self.reading.names.named([*tokens[: said[0]], *tokens[said[0] + said[1] :]] if said else tokens)
-        return named is not None and (named.key is not None or bool(named.vague))
+        return named is not None and (named.key is not None or bool(named.vague or named.part))
 
     def read(self) -> list[Action]:
         """Reads all blocks; returns the actions with their lines."""
@@ -116,7 +116,7 @@ class _Text:
     def _block(self, block: Block) -> None:
         text = self.reading.text[block.tokens[0].start : block.tokens[-1].end]
         if block.kind == "title":
-            self.name = text.strip(' :#*_-"“”')[:MOST_TEXT]
+            self.name = text.strip(' :#*_-"“”([,')[:MOST_TEXT]
             self._phrase(block.tokens, "title")
         elif block.kind == "method":
             self._method.read(block.line, block.tokens)

@@ -20,6 +20,8 @@ from .ingredient import Ingredient
 from .material_names import MaterialNames, Named, part_key, usual
 from .stand_ins import stand_in
 
+_SAID_FORMS = ("syrup", "cordial", "liqueur", "extract", "tincture", "concentrate", "jam")
+"""Forms that make another thing of what is named: “demerara syrup” is no demerara."""
 Words = Mapping[str, Mapping[str, Any]]
 
 
@@ -72,6 +74,8 @@ class TextReading:
         taken = {"acid": "citric_acid", "zest": "lemon_zest", "peel": "lemon_peel", "spirit": "vodka", "vinegar": "white_wine_vinegar"}
         if named.vague in taken and taken[named.vague] in self.names.known:
             return taken[named.vague]
+        if named.form in _SAID_FORMS and named.key is not None and named.form not in plain(named.said):
+            named = replace(named, said=f"{named.said} {named.form}")
         key = "_".join(plain(named.said).replace("'", "").replace("-", " ").split())[:40] or "unknown"
         while key in self.names.known:
             key += "_2"

@@ -58,7 +58,7 @@ class VerbFinder:
         if length == 1 and tokens[at].stem != tokens[at].plain and tokens[at].plain not in words["verbs"]:
             # “Until the sugar dissolves” tells no step.
             return False
-        if self._until(tokens, at):
+        if self._until(tokens, at) or self._is_place(tokens, at):
             return False
         weak = said in self._weak or (length == 1 and tokens[at].stem in self._weak)
         starts = self._starts(tokens, at)
@@ -79,6 +79,18 @@ class VerbFinder:
             if before.plain in self._words.words["until_state"]:
                 return True
         return False
+
+    def _is_place(self, tokens: Sequence[Token], at: int) -> bool:
+        """Returns True for a place that is also a verb, behind a word that leads to a place: “leave in fridge overnight”."""
+        before = tokens[at - 1] if at else None
+        words = self._words.words
+        return (
+            before is not None
+            and before.kind == "word"
+            and tokens[at].plain in words["places"]
+            and before.plain not in words["and"]
+            and before.plain not in words["then"]
+        )
 
     def _starts(self, tokens: Sequence[Token], at: int) -> bool:
         if at == 0:

@@ -58,9 +58,10 @@ def made_workable(draft: Form, known: Mapping[str, Any], material: Callable[[str
 def _another_way(step: Form, refusal: Refusal, done: set[tuple[int, str]], position: int) -> str | None:
     """Changes one step; returns the name of the way, None if every way was tried."""
     if refusal.code == "no_bulk_density" and (position, "density") not in done:
+        places = refusal.where.split("/")
         for line in step.get("lines", ()):
             volume = line["amount"].get("volume_ml")
-            if volume is not None:
+            if volume is not None and (line["id"] in places or "lines" not in places):
                 millilitres = volume["value"] if isinstance(volume, dict) else volume
                 line["amount"] = {
                     "kind": "fixed",

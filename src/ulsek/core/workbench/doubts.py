@@ -6,7 +6,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ..base.figures import FIGURES, quantity
+from ..base.messages import NOTHING, Computed, Message, message, verbatim
 from ..base.refusals import Refusal
+from ..evaluation.evaluate import Evaluation
 from ..recipe_text.answers import answered
 from .answer import Workbench, draft_evaluated, workbench
 from .house import House
@@ -14,16 +17,19 @@ from .questions import SpecForm
 
 _MOST_TRIED = 60
 """Answers that are tried in one draft [count]: each is a pass through the steps."""
+_LEAST = {"brix": 0.1, "acid_g_100ml": 0.01}
+"""Least differences that are worth saying of an answer [°Bx, g/100 mL]; for the volume the share of it below. House experience."""
+_LEAST_SHARE = 0.01
 
 
 @dataclass(frozen=True, slots=True)
 class AnswerEffect:
-    """An answer to an open question, and the product with it: °Bx, acid [g/100 mL] and volume [mL]; None where nothing is made, or it was not tried."""
+    """An answer to an open question: its words, and the figure of the product that it moves most for its size, as it would be then; empty for one that moves nothing, or that
+    was not tried.
+    """
 
     word: str
-    brix: float | None
-    acid_g_100ml: float | None
-    volume_ml: float | None
+    then: Message
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,11 +55,16 @@ class ReadDraft:
 def read_draft(house: House, body: Mapping[str, Any]) -> ReadDraft:
     """Returns everything that is shown of a draft that was read. Raises Refusal for what is no spec file."""
     evaluation = draft_evaluated(house, body)
-    return ReadDraft(workbench(evaluation, house.measures), draft_questions(house, body))
+    return ReadDraft(workbench(evaluation, house.measures), _questions(house, body, evaluation))
 
 
 def draft_questions(house: House, body: Mapping[str, Any]) -> tuple[OpenQuestion, ...]:
     """Returns the open questions of a draft with the effect of every answer; at most 60 answers are tried. Raises Refusal for what is no spec file."""
+    return _questions(house, body, draft_evaluated(house, body))
+
+
+def _questions(house: House, body: Mapping[str, Any], evaluation: Evaluation) -> tuple[OpenQuestion, ...]:
+    now = _product(evaluation)
     found: list[OpenQuestion] = []
     tried = 0
     doubts = body.get("doubts")
@@ -63,22 +74,39 @@ def draft_questions(house: House, body: Mapping[str, Any]) -> tuple[OpenQuestion
         effects: list[AnswerEffect] = []
         for number, answer in enumerate(doubt.get("answers") or ()):
             tried += 1
-            word = str(answer.get("word", ""))
-            effects.append(_effect(house, body, position, number, word) if tried <= _MOST_TRIED else AnswerEffect(word, None, None, None))
+            then = _tried(house, body, position, number) if tried <= _MOST_TRIED else {}
+            effects.append(AnswerEffect(str(answer.get("word", "")), _moved_most(now, then)))
         at, code, text, question = (str(doubt.get(name, "")) for name in ("at", "code", "text", "question"))
         found.append(OpenQuestion(position, at, code, text, question, tuple(effects)))
     return tuple(found)
 
 
-def _effect(house: House, body: Mapping[str, Any], position: int, number: int, word: str) -> AnswerEffect:
+def _product(evaluation: Evaluation) -> Mapping[str, float]:
+    return evaluation.figures[evaluation.last] if evaluation.last is not None else {}
+
+
+def _tried(house: House, body: Mapping[str, Any], position: int, answer: int) -> Mapping[str, float]:
+    """Returns the figures of the product with an answer taken; none where it cannot be made then."""
     try:
-        done = draft_evaluated(house, answered(body, position, number))
+        return _product(draft_evaluated(house, answered(body, position, answer)))
     except Refusal:
-        return AnswerEffect(word, None, None, None)
-    if done.last is None:
-        return AnswerEffect(word, None, None, None)
-    figures = done.figures[done.last]
-    return AnswerEffect(word, figures.get("brix"), figures.get("acid_g_100ml"), figures.get("volume_ml"))
+        return {}
+
+
+def _moved_most(now: Mapping[str, float], then: Mapping[str, float]) -> Message:
+    """Returns the figure that moves most for its size, as it is then; empty where none moves by so much that it is worth saying."""
+    volume = now.get("volume_ml", 0.0)
+    moved = {
+        name: abs(then[name] - now.get(name, 0.0)) / max(abs(now.get(name, 0.0)), least)
+        for name, least in {**_LEAST, "volume_ml": _LEAST_SHARE * volume}.items()
+        if name in then and least and abs(then[name] - now.get(name, 0.0)) >= least
+    }
+    if not moved:
+        return NOTHING
+    most = max(moved, key=lambda name: moved[name])
+    if most == "acid_g_100ml":
+        return message("acid {acid}", acid=Computed(then[most], "", FIGURES[most].decimals))
+    return verbatim(quantity(most, then[most]))
 
 
 def draft_answered(body: Mapping[str, Any], position: int, answer: int) -> SpecForm:

@@ -89,6 +89,9 @@ class QuantityReader:
         near = self._words.at("approximately", tokens, position)
         if near:
             position, about = position + near[0], True
+            if position + 1 < len(tokens) and tokens[position].plain == "." and tokens[position + 1].number is not None:
+                # “ca. 600 g”
+                position += 1
         wait = self._words.at("waits", tokens, start)
         if wait:
             return Quantity(start, start + wait[0], "minutes", Range(*map(float, wait[1])), "wait", imprecise=True)

@@ -1,10 +1,7 @@
 import type { Schemas } from "../../api/client";
-import { effectSaid, type Now } from "./effects";
 
 export interface QuestionCardProps {
   question: Schemas["OpenQuestion"];
-  /** The product as it is, to tell what an answer changes. */
-  now: Now;
   busy: boolean;
   onAnswer: (answer: number) => void;
   /** Leaves the reading as it stands. */
@@ -12,8 +9,8 @@ export interface QuestionCardProps {
 }
 
 /** An open question about a reading, with its answers as buttons, each with what it does to the product. */
-export function QuestionCard({ question, now, busy, onAnswer, onSettle }: QuestionCardProps) {
-  const answers = question.answers.map((answer) => ({ word: answer.word, effect: effectSaid(answer, now) }));
+export function QuestionCard({ question, busy, onAnswer, onSettle }: QuestionCardProps) {
+  const answers = question.answers.map((answer) => ({ word: answer.word, effect: answer.then }));
   return (
     <QuestionFrame
       text={question.text}

@@ -49,7 +49,6 @@ export function Reading({ read, body, onBody, back, onBack, onTake, busy = false
   const settle = (position: number) => onBody({ ...body, doubts: (body.doubts ?? []).filter((_, at) => at !== position) });
   const data = shown.data;
   const final = data?.workbench.final ?? null;
-  const now = { brix: final?.brix.value ?? 0, acid: final?.acid_g_100ml.value ?? 0, volume: final?.volume_ml.value ?? 0 };
   const lines = (data?.workbench.steps ?? []).flatMap((step) => step.added);
   const bands = Object.fromEntries(lines.map((line) => [line.line, dominant(line.bands)]));
   const names = data?.workbench.words.names ?? {};
@@ -106,7 +105,6 @@ export function Reading({ read, body, onBody, back, onBack, onTake, busy = false
           <TakenSteps
             body={body}
             read={data}
-            now={now}
             chosen={chosen}
             busy={answer.isPending || shown.isPlaceholderData}
             onChoose={setChosen}

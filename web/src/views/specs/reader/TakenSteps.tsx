@@ -2,7 +2,6 @@ import { useMemo } from "react";
 import type { Schemas, SpecFile } from "../../../api/client";
 import { figure, GAP } from "../../../parts/numbers";
 import { River } from "../../../river/River";
-import type { Now } from "../effects";
 import { flowing } from "../flowing";
 import { QuestionCard } from "../QuestionCard";
 import { useRows } from "../workbench/useRows";
@@ -10,7 +9,6 @@ import { useRows } from "../workbench/useRows";
 export interface TakenStepsProps {
   body: SpecFile;
   read: Schemas["ReadDraft"];
-  now: Now;
   chosen: string;
   busy: boolean;
   onChoose: (at: string) => void;
@@ -19,7 +17,7 @@ export interface TakenStepsProps {
 }
 
 /** What was taken from a text: its steps with their amounts, the open questions at their places, and the river beside them. */
-export function TakenSteps({ body, read, now, chosen, busy, onChoose, onAnswer, onSettle }: TakenStepsProps) {
+export function TakenSteps({ body, read, chosen, busy, onChoose, onAnswer, onSettle }: TakenStepsProps) {
   const { workbench, questions } = read;
   const steps = body.steps ?? [];
   const { list, rows } = useRows(steps.length);
@@ -41,7 +39,6 @@ export function TakenSteps({ body, read, now, chosen, busy, onChoose, onAnswer, 
     <QuestionCard
       key={`${question.position}-${question.code}`}
       question={question}
-      now={now}
       busy={busy}
       onAnswer={(answer) => onAnswer(question.position, answer)}
       onSettle={() => onSettle(question.position)}
@@ -104,6 +101,9 @@ export function TakenSteps({ body, read, now, chosen, busy, onChoose, onAnswer, 
   );
 }
 
+/** A half-range is shown from a twentieth of the amount on. */
+const WORTH_SAYING = 20;
+
 /** An amount in grams with its half-range; hollow where nobody wrote it, an empty place where nobody may assume it. */
 function Grams({ mass, hollow }: { mass: Schemas["LineMass"]["mass_g"] | undefined; hollow: boolean }) {
   if (!mass) return <span className="shrink-0 text-[14px] font-semibold text-warn">how much?</span>;
@@ -114,7 +114,7 @@ function Grams({ mass, hollow }: { mass: Schemas["LineMass"]["mass_g"] | undefin
         {figure(mass.value)}
         {GAP}g
       </b>
-      {half >= 0.05 * mass.value && half >= 0.05 ? (
+      {half * WORTH_SAYING >= mass.value && figure(half) !== figure(0) ? (
         <span className="ml-1 text-[14px] text-soft">
           ±{GAP}
           {figure(half)}

@@ -81,7 +81,7 @@ export function Bench({ spec, draft, mayEdit }: BenchProps) {
       {mayEdit ? <SideDrafts drafts={draft.known.beside} revision={draft.settled} /> : null}
       <div className="grid gap-3.5 lg:grid-cols-[minmax(0,1fr)_374px]">
         <div className="grid content-start gap-3.5">
-          <OpenQuestionsProvider body={calm} final={draft.result.final} edit={edit}>
+          <OpenQuestionsProvider body={calm} edit={edit}>
             <StepsAndRiver
               steps={steps}
               body={body}

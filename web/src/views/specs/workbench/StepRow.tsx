@@ -74,13 +74,12 @@ function Amount({ amount, onWorking }: { amount: AmountView; onWorking: () => vo
 
 function StepRemark({ remark, edit }: { remark: Remark; edit?: StepRowProps["edit"] }) {
   const { entry } = remark;
-  const { questions, now, busy, answer } = useOpenQuestions();
+  const { questions, busy, answer } = useOpenQuestions();
   const question = entry && questions.find((item) => item.at === entry.at && item.text === entry.text && item.question === entry.question);
   if (question && entry && edit) {
     return (
       <QuestionCard
         question={question}
-        now={now}
         busy={busy}
         onAnswer={(chosen) => answer(question.position, chosen)}
         onSettle={() => edit(settleDoubt(entry))}

@@ -1,0 +1,53 @@
+"""A sentence of a method in clauses, one for each verb."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from itertools import pairwise
+from typing import Any
+
+from ..written.tokens import Token
+from .text_reading import TextReading
+from .verbs import VerbAt
+
+_HARD = frozenset(",;:.()+&/!|")
+
+
+def pressed(reading: TextReading, tokens: Sequence[Token]) -> bool | None:
+    """Returns whether what is strained is pressed: False for “do not press”, None if nothing is said."""
+    words = reading.words.words
+    at = next((at for at, token in enumerate(tokens) if token.plain in words["pressing"] or token.stem in words["pressing"]), None)
+    if at is None:
+        return None
+    return not any(token.plain in words["negation"] for token in tokens[max(0, at - 4) : at])
+
+
+def clauses(tokens: Sequence[Token], verbs: Sequence[VerbAt], reading: TextReading) -> list[tuple[int, int, VerbAt]]:
+    """Returns (begin, end, verb) of the clauses of a sentence: each begins behind the last comma or “and” before its verb, with the condition before it."""
+    words = reading.words.words
+    begins = [0]
+    for before, verb in pairwise(verbs):
+        begin = verb.start
+        if "verb_last" in reading.words.data and before.end < len(tokens) and joins(tokens[before.end], words):
+            # Where the verb stands last, everything since the one before belongs to it.
+            begin = before.end + 1
+        while begin - 1 >= before.end and not joins(tokens[begin - 1], words):
+            begin -= 1
+        if begin - 1 < before.end and begin == before.end:
+            # Nothing parts them: the verb itself does, with what leads to it.
+            begin = next((at for at in range(before.end, verb.start) if tokens[at].plain in words["lead_words"]), verb.start)
+        conditional = begin - 1
+        while conditional - 1 >= before.end and not joins(tokens[conditional - 1], words):
+            conditional -= 1
+        if before.end <= conditional < begin and (
+            tokens[conditional].plain in words["lead_words"] or reading.words.at("off_heat_words", tokens, conditional)
+        ):
+            begin = conditional
+        begins.append(begin)
+    ends = [*begins[1:], len(tokens)]
+    return [(begin, end, verb) for begin, end, verb in zip(begins, ends, verbs, strict=True) if end > begin]
+
+
+def joins(token: Token, words: Mapping[str, Any]) -> bool:
+    """Returns True for what parts two clauses: a mark, “and”, “then”."""
+    return token.plain in _HARD or token.plain in words["and"] or token.plain in words["then"]
