@@ -66,6 +66,9 @@ ca. 600 g demerara sugar | metric | demerara | 600 600 |
 caster sugar 400 | metric | caster_sugar | 400 400 | no_unit
 500 cucumber juice | metric | cucumber_juice | 500 500 | no_unit
 ripe damsons 1.2 kg (stoned weight) | metric | damson | 1200 1200 |
+strip of lime peel | metric | lime_persian_peel | 1 5 | imprecise
+2 dried chillies | metric | dried_chilli | 0.8 4 | count_of_pieces
+150 g dried elderberries | metric | dried_elderberries | 150 150 | unknown_material
 200 ml demerara syrup | metric | demerara_syrup | 220 270 | unknown_material
 8 oz fresh ginger juice | us | ginger_root | 235 255 |
 """.strip().splitlines()
@@ -106,6 +109,7 @@ Strain thru a coffee filter o/n in fridge. => strain
 Strain, then an equal weight of honey. => strain combine
 Kill heat, steep 20'. => steep:20
 Measure the juice. =>
+Reduce to a simmer for 45 minutes. => simmer:45
 20 g mint, 7 days, shake daily, strain. => combine steep:10080 combine strain
 """.strip().splitlines()
 
@@ -182,6 +186,20 @@ def test_a_count_may_stand_behind_its_x_and_a_volume_of_what_cannot_be_measured_
     amounts = {line["material"]: line["amount"] for line in lines_of(read.draft)}
     assert (amounts["aged_rum"], amounts["green_cardamom"]) == ({"kind": "fixed", "volume_ml": 500.0}, {"kind": "fixed", "count": 8.0})
     assert len(amounts) == 3
+
+
+def test_percent_in_an_empty_vessel_is_of_what_stands_beside_it():
+    read = parse_recipe("Acid blend\nWater 1 kg\nCitric acid 4%\nSalt 0.1%\nStir.")
+    assert [line["amount"] for line in lines_of(read.draft)] == [{"kind": "fixed", "mass_g": grams} for grams in (1000.0, 40.0, 1.0)]
+    assert {doubt.code for doubt in read.doubts} == {"percent_of_what"}
+
+
+def test_a_water_with_a_name_is_not_the_water():
+    read = parse_recipe("Base\n1.5 L water\n500 g sugar\nHeat the water and sugar to 60 C. Add 2 ml orange flower water and bottle.")
+    assert [(line["material"], line["amount"]["volume_ml"]) for line in lines_of(read.draft) if "volume_ml" in line["amount"]] == [
+        ("water", 1500.0),
+        ("orange_flower_water", 2.0),
+    ]
 
 
 def test_a_part_goes_on_to_the_next_fruit_and_a_name_may_be_its_letters():

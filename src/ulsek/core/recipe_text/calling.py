@@ -132,7 +132,10 @@ class Calling:
             (
                 item
                 for item in self.listed
-                if named.said and named.said.lower().split()[-1].rstrip("s") in item.called and item.named.part == named.part
+                if named.said
+                and named.said.lower().split()[-1].rstrip("s") in item.called
+                and item.named.part == named.part
+                and (named.key is None or self._reading.material(named.key).kind == self._reading.material(item.key).kind)
             ),
             None,
         )

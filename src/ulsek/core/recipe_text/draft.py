@@ -39,8 +39,14 @@ def before(one: Ingredient, other: Ingredient, ordered: Sequence[Ingredient]) ->
     return places.get(id(one), len(ordered)) < places.get(id(other), -1)
 
 
-def line_form(item: Ingredient, ingredients: Sequence[Ingredient], ordered: Sequence[Ingredient], reading: TextReading) -> Form:
-    """Returns an ingredient as a line of the spec."""
+def line_form(
+    item: Ingredient,
+    ingredients: Sequence[Ingredient],
+    ordered: Sequence[Ingredient],
+    reading: TextReading,
+    beside: Sequence[Ingredient] = (),
+) -> Form:
+    """Returns an ingredient as a line of the spec; `beside` are the lines of its step where nothing is in the vessel before it."""
     amount, form = item.amount, amount_form(item.amount)
     grams = reading.grams(item) if item.per is not None and not before(item.per[0], item, ordered) else None
     if grams:
@@ -53,7 +59,7 @@ def line_form(item: Ingredient, ingredients: Sequence[Ingredient], ordered: Sequ
     elif amount.kind == "ratio":
         form = {"kind": "ratio", "to": {"vessel": "pot"}, "basis": "weight", "ratio": amount.amount.value}
     elif amount.kind == "percent":
-        form = _percent(item, ingredients)
+        form = _percent(item, ingredients, reading, beside)
     elif amount.kind == "parts":
         form = _parts(item, ordered)
     elif amount.kind == "line":
@@ -63,12 +69,17 @@ def line_form(item: Ingredient, ingredients: Sequence[Ingredient], ordered: Sequ
     return {"id": item.id, "material": item.key, "amount": form, "note": item.text[:MOST_TEXT]}
 
 
-def _percent(item: Ingredient, ingredients: Sequence[Ingredient]) -> Form:
-    """Percent of what: of the line that is written as all of it; of a kilogram where every line is percent; else of what the vessel holds."""
+def _percent(item: Ingredient, ingredients: Sequence[Ingredient], reading: TextReading, beside: Sequence[Ingredient]) -> Form:
+    """Percent of what: of the line that is written as all of it; of a kilogram where every line is percent; of the largest line beside it where the vessel is empty; else of
+    what the vessel holds.
+    """
     all_percent = all(other.amount.kind == "percent" for other in ingredients)
     whole = any(other.amount.kind == "percent" and other.amount.amount.value >= 99.9 for other in ingredients)
     if whole or all_percent:
         return {"kind": "fixed", "mass_g": float(f"{item.amount.amount.value * 10.0:.6g}")}
+    largest = max((reading.grams(other) or 0.0 for other in beside if other.amount.kind != "percent"), default=0.0)
+    if largest and "/" not in item.amount.unit:
+        return {"kind": "fixed", "mass_g": float(f"{item.amount.amount.value / 100.0 * largest:.6g}")}
     return {"kind": "percent", "percent": item.amount.amount.value, "basis": item.amount.unit if "/" in item.amount.unit else "w/w"}
 
 
@@ -116,7 +127,10 @@ def verb_of(action: Action, reading: TextReading) -> str:
 
 
 def _reduced(action: Action, reading: TextReading) -> bool:
-    return reading.words.says("reduced_words", action.tokens)
+    """Returns True for a step that boils something down; “reduce to a simmer” alone does not."""
+    behind = action.told_from + len(action.word.split())
+    said = action.tokens[behind:] if any(word in reading.words.words["simmer_words"] for word in action.word.split()) else action.tokens
+    return reading.words.says("reduced_words", said)
 
 
 def params_of(action: Action, verb: str, reading: TextReading) -> Form:
@@ -194,12 +208,13 @@ def draft_of(name: str, family: str, locale: Locale, reading: TextReading, actio
         item.id = f"l{number}"
     places = {id(item): place for place, item in enumerate(ingredients)}
     ordered = [item for action in actions for item in action.lines]
-    steps = []
+    steps: list[Form] = []
     for number, action in enumerate(actions, 1):
         step = step_form(action, reading, number)
         if action.lines:
             action.lines.sort(key=lambda item: places[id(item)])
-            step["lines"] = [line_form(item, ingredients, ordered, reading) for item in action.lines]
+            first = not any(before.get("lines") for before in steps)
+            step["lines"] = [line_form(item, ingredients, ordered, reading, action.lines if first else ()) for item in action.lines]
         steps.append(step)
     driver = next((item for item in ingredients if item.amount.kind in ("mass", "volume") and not item.amount.assumed), None) or next(
         (item for item in ingredients if item.amount.kind in ("percent", "parts", "count")), None

@@ -159,6 +159,9 @@ class IngredientMaker:
         if quantity.kind == "count":
             return self._of_count(line, tokens, named, key, quantity)
         unit = quantity.unit
+        if unit == "sprig" and material.piece_g is not None and self._reading.may_hurt(key):
+            # “3 ramas de canela” are its pieces.
+            return self.ingredient(line, tokens, named, Amount("count", count, "each"))
         if unit == "squeeze" and material.kind == "fruit":
             # What is squeezed out of a fruit is its juice.
             juice = self._reading.part_of(named, "juice")

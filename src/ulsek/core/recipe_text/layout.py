@@ -339,14 +339,19 @@ class Layout:
         # “1.2 kg (stoned weight)” ends with its amount too.
         bracket = next((at for at in range(last.end, len(tokens)) if tokens[at].plain == "("), len(tokens))
         starts, ends = first.start <= 1, last.end >= bracket - 2
-        return not sentence and (starts or ends or self._knows(tokens) or self._section == "list")
+        part = self._words.at("part_words", tokens, 0)
+        of_part = part is not None and part[0] < len(tokens) and tokens[part[0]].plain in self._words.words["of"]
+        return not sentence and (starts or ends or of_part or self._knows(tokens) or self._section == "list")
 
     def _prepared(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
         """Returns True for what was done to a thing before it is weighed: “1 vanilla pod, split”."""
         starts = bool(amounts) and amounts[0].start == 0
         return (
             starts
-            and verb.name in ("cut", "core", "peel", "zest", "toast", "crush", "wash", "juice")
+            and (
+                verb.name in ("cut", "core", "peel", "zest", "toast", "crush", "wash", "juice")
+                or tokens[verb.start].plain in self._words.words["describes"]
+            )
             and len(tokens) - verb.end <= _FEW
             and tokens[verb.start - 1].plain in ",("
         )

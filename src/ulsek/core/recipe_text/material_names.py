@@ -121,7 +121,20 @@ class MaterialNames:
                 # A banana's peel is no banana: nobody knows it here.
                 whole = " ".join([*(token.text for token in head[last.start : last.end - 1]), head[last.end - 1].stem])
                 return Named(core[0], core[1], None, f"{whole} {part}", part=part)
+        if last.key is not None and any(token.plain in self.words.words["dried_words"] for token in tokens):
+            last = self._dried(last)
         return replace(last, start=core[0], beside=beside, form=form)
+
+    def _dried(self, named: Named) -> Named:
+        """What is dried is another thing than the fresh one: the dried one where it is known, else unknown."""
+        key = str(named.key)
+        kind = self.known[key].get("kind")
+        base = key.removesuffix("_fresh")
+        found = next((name for name in (f"dried_{base}", f"{base}_dried", f"{key}_dried") if name in self.known), None)
+        if found is not None:
+            return replace(named, key=found)
+        fresh = kind in ("fruit", "vegetable") and "dried" not in key and "dry" not in key
+        return Named(named.start, named.end, None, f"dried {named.said}") if fresh else named
 
     def _part_of(self, tokens: Sequence[Token]) -> str:
         found = self.words.phrases["part_words"].within(tokens)

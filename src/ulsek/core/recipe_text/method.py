@@ -238,11 +238,8 @@ class MethodReader:
         """Returns True for “measure the juice”: nothing goes in."""
         words, behind = self._reading.words.words, tokens[verb.end :]
         measured = any(q.kind in ("mass", "volume") for q in self._reading.quantities.all(tokens))
-        return (
-            tokens[verb.start].plain in words["measure_words"]
-            and not measured
-            and any(token.plain in words["strained"] for token in behind)
-        )
+        speaks = not any(token.kind == "word" for token in behind) or any(token.plain in words["strained"] for token in behind)
+        return tokens[verb.start].plain in words["measure_words"] and not measured and speaks
 
     def _goes_in_behind(self, tokens: Sequence[Token], verb: VerbAt) -> Sequence[Token]:
         """Returns what goes in behind a verb into which nothing goes: “strain, then an equal weight of sugar”; empty where nothing does."""
@@ -280,6 +277,11 @@ class MethodReader:
         words, behind = self._reading.words, tokens[verb.end :]
         if verb.name != "nothing":
             return verb.name
+        if any(token.plain in words.words["simmer_words"] for token in tokens[verb.start : verb.end]) and any(
+            q.kind == "minutes" for q in quantities
+        ):
+            # “Reduce to a simmer for 45 minutes”
+            return "simmer"
         covers = tokens[verb.start].plain in words.words["cover_words"] and words.says("with", behind)
         if covers and next(self._reading.names.mentions(behind), None):
             # “Cover them with their own weight in sugar.”

@@ -193,7 +193,7 @@ def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | N
         question = f"As it was read this step cannot be done: {mended.why} It is worked out another way: what happens here?"
         text = reading.text[action.start : action.end]
         reading.doubts.append(Doubt("cannot_be_done", action.line, text, question, (), action.start, action.end))
-    doubts = [*reading.doubts, *of_the_method(actions, reading), *of_the_list(reading)][:_MOST_DOUBTS]
+    doubts = _once([*reading.doubts, *of_the_method(actions, reading), *of_the_list(reading)])
     settled = tuple(_placed(doubt, reading, actions, places) for doubt in doubts)
     if settled:
         draft["doubts"] = [_doubt_form(at, doubt) for at, doubt in settled]
@@ -211,6 +211,11 @@ def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | N
         tuple(sorted(phrases, key=lambda phrase: (phrase.start, -phrase.end))),
         whole.language,
     )
+
+
+def _once(doubts: Sequence[Doubt]) -> list[Doubt]:
+    """Returns the doubts that are kept, each question about the same words once."""
+    return list({(doubt.code, doubt.start, doubt.end, doubt.question): doubt for doubt in doubts}.values())[:_MOST_DOUBTS]
 
 
 def actions_read(actions: Sequence[Action]) -> bool:

@@ -20,6 +20,8 @@ _BEGINNINGS = ("approximately", "waits", "between", "several", "fractions", "gro
 """Sections whose words may begin a quantity."""
 ALONE = frozenset({"pinch", "handful", "splash", "dash", "squeeze", "knob", "thumb", "glug", "sprig", "bunch"})
 """Vague words that are one of it where no number stands before them."""
+_ALONE_OF = frozenset({"strip", "slice", "wedge", "coin", "stalk"})
+"""Vague words that are one of it where “of” follows: “strip of lime peel”."""
 _ABOUT, _WIDENED = 0.10, 0.20
 """How far “about” and “heaping” reach to either side, as a share; house experience."""
 _MOST = 1e12
@@ -120,7 +122,7 @@ class QuantityReader:
         while (skipped := self._is("widens", tokens, at)) and at - start < 2:
             at += skipped
         vague = self._words.at("vague", tokens, at)
-        if vague and vague[1] in ALONE:
+        if vague and (vague[1] in ALONE or (vague[1] in _ALONE_OF and self._is("of", tokens, at + vague[0]))):
             return Quantity(start, at + vague[0], "vague", Range.exact(1.0), str(vague[1]), imprecise=True)
         return None
 
