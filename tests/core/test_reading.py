@@ -66,6 +66,7 @@ ca. 600 g demerara sugar | metric | demerara | 600 600 |
 caster sugar 400 | metric | caster_sugar | 400 400 | no_unit
 500 cucumber juice | metric | cucumber_juice | 500 500 | no_unit
 ripe damsons 1.2 kg (stoned weight) | metric | damson | 1200 1200 |
+neutral spirit 60% 400 ml | metric | neutral_spirit_60 | 350 370 |
 strip of lime peel | metric | lime_persian_peel | 1 5 | imprecise
 2 dried chillies | metric | dried_chilli | 0.8 4 | count_of_pieces
 150 g dried elderberries | metric | dried_elderberries | 150 150 | unknown_material
@@ -109,6 +110,7 @@ Strain thru a coffee filter o/n in fridge. => strain
 Strain, then an equal weight of honey. => strain combine
 Kill heat, steep 20'. => steep:20
 Measure the juice. =>
+Mix, 24h fridge, + 100g hot water, stir, strain, 5 g citric. => combine steep:1440@4 combine strain combine
 Reduce to a simmer for 45 minutes. => simmer:45
 20 g mint, 7 days, shake daily, strain. => combine steep:10080 combine strain
 """.strip().splitlines()

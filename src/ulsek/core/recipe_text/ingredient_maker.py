@@ -92,6 +92,9 @@ class IngredientMaker:
         volume = kind == "volume" and quantity.unit not in ("tsp", "tbsp", "cup", "dessertspoon")
         if kind == "vague" and quantity.unit in ("bottle", "glass", "mug", "shot", "splash", "glug", "dash"):
             volume = True
+        if kind == "parts" and named.key is not None and self._reading.material(named.key).kind == "fruit":
+            # “4 parts lemon” are juice.
+            named = self._reading.part_of(named, "juice") or named
         key = self._reading.key_of(named, volume=volume)
         if kind in ("percent", "parts"):
             return self.ingredient(line, tokens, named, Amount(kind, quantity.amount, quantity.unit), volume=volume)

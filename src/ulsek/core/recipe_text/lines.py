@@ -9,7 +9,7 @@ from itertools import pairwise
 from ..base.ranges import Range
 from ..written.quantities import AMOUNTS, MEASURED, Quantity
 from ..written.tokens import Token
-from .ingredient import OPEN, Amount, Ingredient
+from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker, RatioOf
 from .line_questions import LineQuestions
 from .material_names import Named
@@ -307,6 +307,7 @@ class LineReader:
         if quantity is None:
             to_taste = reading.words.says("to_taste", tokens)
             return self._maker.without_amount(line, tokens, named, to_taste=to_taste)
+        named = reading.names.of_strength(named, tokens) if named.key is not None else named
         made = self._maker.with_amount(line, tokens, named, quantity)
         depths = _depths(tokens)
         others = [
@@ -320,6 +321,3 @@ class LineReader:
         if others:
             self._questions.two_amounts(made, tokens, quantity, others)
         return made
-
-
-__all__ = ["OPEN", "LineReader", "apart"]

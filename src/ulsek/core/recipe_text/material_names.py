@@ -9,6 +9,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cache, lru_cache
 from importlib.resources import files
+from itertools import pairwise
 from typing import Any
 
 from ..base.vocabulary import aliases, keys, plain
@@ -124,6 +125,16 @@ class MaterialNames:
         if last.key is not None and any(token.plain in self.words.words["dried_words"] for token in tokens):
             last = self._dried(last)
         return replace(last, start=core[0], beside=beside, form=form)
+
+    def of_strength(self, named: Named, tokens: Sequence[Token]) -> Named:
+        """Returns what is sold in several strengths by the one that is written: “neutral spirit 60 %”."""
+        base = re.sub(r"_\d+$", "", str(named.key))
+        for token, mark in pairwise(tokens):
+            if token.number is not None and mark.plain in self.words.words["percent"]:
+                key = f"{base}_{token.number.value:g}"
+                if key in self.known:
+                    return replace(named, key=key)
+        return named
 
     def _dried(self, named: Named) -> Named:
         """What is dried is another thing than the fresh one: the dried one where it is known, else unknown."""

@@ -27,6 +27,10 @@ _ALONE = 2
 """Tokens of a verb that stands without its object [count]: “peel and …”."""
 _PUTS_NOTHING_IN = ("strain", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
 """Verbs into which nothing goes, so that an amount before them is a step of its own."""
+_OF_A_MOMENT = ("combine", "shake", "blend", "muddle", "crush")
+"""Verbs that take no hours, so that those behind them are a wait."""
+_AN_HOUR = 60.0
+"""Shortest wait that is told from the time of such a verb [min]."""
 _STRAINS = ("strain", "filter", "press", "drip", "skim")
 
 
@@ -195,6 +199,14 @@ class MethodReader:
 
     def _clause(self, line: int, tokens: Sequence[Token], verb: VerbAt, fresh: int) -> None:
         words, reading = self._reading.words, self._reading
+        wait = self._long_wait_behind(tokens, verb)
+        if wait is not None:
+            end = next((at for at in range(wait.end, len(tokens)) if joins(tokens[at], words.words)), len(tokens))
+            self._clause(line, tokens[: wait.start - 1], verb, fresh)
+            self._without_verb(line, tokens[wait.start : end])
+            if end + 1 < len(tokens):
+                self._without_verb(line, tokens[end + 1 :])
+            return
         if self._gives(tokens, verb) or self._only_measures(tokens, verb):
             return
         lead = tokens[: verb.start]
@@ -245,10 +257,24 @@ class MethodReader:
         """Returns what goes in behind a verb into which nothing goes: “strain, then an equal weight of sugar”; empty where nothing does."""
         words = self._reading.words
         for at in range(verb.end, len(tokens) - 1):
-            same = joins(tokens[at], words.words) and words.at("same_as", tokens, at + 1)
+            same = joins(tokens[at], words.words) and (words.at("same_as", tokens, at + 1) or self._reading.measured_at(tokens, at + 1))
             if same and next(self._reading.names.mentions(tokens[at + 1 :]), None) is not None:
                 return tokens[at + 1 :]
         return ()
+
+    def _long_wait_behind(self, tokens: Sequence[Token], verb: VerbAt) -> Quantity | None:
+        """Returns a wait that stands behind a verb of a moment: “mix, 24 h fridge”; None if there is none."""
+        if verb.name not in _OF_A_MOMENT:
+            return None
+        words = self._reading.words
+        return next(
+            (
+                q
+                for q in self._reading.quantities.all(tokens)
+                if q.kind == "minutes" and q.amount.value >= _AN_HOUR and q.start > verb.end and joins(tokens[q.start - 1], words.words)
+            ),
+            None,
+        )
 
     def _gives(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
         """Takes “you need 400 ml” as what the juicing before it gives; False for another clause."""

@@ -96,6 +96,11 @@ class TextReading:
             return str(named.key)
         return next((key for key in made if key in self.names.known), True)
 
+    def measured_at(self, tokens: Sequence[Token], at: int) -> bool:
+        """Returns True if a mass or a volume begins at a position."""
+        found = self.quantities.at(tokens, at)
+        return found is not None and found.kind in MEASURED
+
     def unit_alone(self, tokens: Sequence[Token], at: int) -> tuple[tuple[str, float], int] | None:
         """Returns ((mass or volume, g or mL of one), end) of a unit without a number: the “kg” of “600 g per kg”."""
         if at >= len(tokens):

@@ -60,6 +60,9 @@ class VerbFinder:
             return False
         if self._until(tokens, at) or self._is_place(tokens, at):
             return False
+        if before is not None and before.number is not None and self._words.at("vague", tokens, at) is not None:
+            # “1 btl”
+            return False
         weak = said in self._weak or (length == 1 and tokens[at].stem in self._weak)
         starts = self._starts(tokens, at)
         if length == 1 and tokens[at].stem in words["food_verbs"] and at:
