@@ -67,6 +67,11 @@ caster sugar 400 | metric | caster_sugar | 400 400 | no_unit
 500 cucumber juice | metric | cucumber_juice | 500 500 | no_unit
 ripe damsons 1.2 kg (stoned weight) | metric | damson | 1200 1200 |
 neutral spirit 60% 400 ml | metric | neutral_spirit_60 | 350 370 |
+citric acid q.b. | metric | citric_acid | 1 15 | to_taste
+1 bottle dry white (750 ml) | metric | white_wine | 735 750 |
+10 g peach leaves | metric | peach_leaf | 10 10 | unknown_material
+1 litre 96% spirit | metric | neutral_spirit_96 | 790 820 |
+0.1234 kg honey | metric | honey | 123.4 123.4 |
 strip of lime peel | metric | lime_persian_peel | 1 5 | imprecise
 2 dried chillies | metric | dried_chilli | 0.8 4 | count_of_pieces
 150 g dried elderberries | metric | dried_elderberries | 150 150 | unknown_material
@@ -110,6 +115,13 @@ Strain thru a coffee filter o/n in fridge. => strain
 Strain, then an equal weight of honey. => strain combine
 Kill heat, steep 20'. => steep:20
 Measure the juice. =>
+Water and sugar to a simmer. => bring_to@100
+Push it thru a sieve. => strain+
+Strain over 500 g honey. => strain combine
+Stir the sugar into the water overnight. => combine steep:720
+Next day heat to 60 C. => bring_to@60
+Stir it off the heat. => off_heat
+Strain. 3 days max. => strain
 Mix, 24h fridge, + 100g hot water, stir, strain, 5 g citric. => combine steep:1440@4 combine strain combine
 Reduce to a simmer for 45 minutes. => simmer:45
 20 g mint, 7 days, shake daily, strain. => combine steep:10080 combine strain
@@ -194,6 +206,20 @@ def test_percent_in_an_empty_vessel_is_of_what_stands_beside_it():
     read = parse_recipe("Acid blend\nWater 1 kg\nCitric acid 4%\nSalt 0.1%\nStir.")
     assert [line["amount"] for line in lines_of(read.draft)] == [{"kind": "fixed", "mass_g": grams} for grams in (1000.0, 40.0, 1.0)]
     assert {doubt.code for doubt in read.doubts} == {"percent_of_what"}
+
+
+def test_what_is_said_to_come_out_of_juicing_is_the_amount():
+    read = parse_recipe("So, juice about fifteen bergamots, that gives you four hundred mil. Blend w/ 500 g 1:1 syrup. Strain.")
+    juice, syrup = lines_of(read.draft)
+    assert (juice["material"], juice["amount"]) == ("bergamot_juice", {"kind": "fixed", "volume_ml": 400.0})
+    assert (syrup["amount"]["mass_g"], read.draft["materials"][syrup["material"]]["taken_as"]) == (500.0, "a 1:1 syrup")
+
+
+def test_fruits_that_follow_share_the_part_of_the_first():
+    read = parse_recipe("Base\n1 kg water\nzest & juice of 1 orange, 1 lemon and 2 limes\nPeel 2 kg quinces. Stir all.")
+    kinds = [line["material"].rsplit("_", 1)[1] for line in lines_of(read.draft) if "_" in line["material"]]
+    assert sorted(kinds) == ["juice"] * 3 + ["zest"] * 3
+    assert [line["amount"] for line in lines_of(read.draft) if line["material"] == "quince"] == [{"kind": "fixed", "mass_g": 2000.0}]
 
 
 def test_a_water_with_a_name_is_not_the_water():

@@ -50,7 +50,10 @@ def test_an_unknown_unit_names_the_known_ones():
         parse_quantity("2 firkins")
 
 
-@pytest.mark.parametrize(("written", "value"), [("0,62", 0.62), ("1 1/2", 1.5), ("−3", -3.0), ("1 340.5", 1340.5)])
+@pytest.mark.parametrize(
+    ("written", "value"),
+    [("0,62", 0.62), ("1 1/2", 1.5), ("−3", -3.0), ("1 340.5", 1340.5), ("66.6671", 66.6671), ("0.1234", 0.1234), ("1,200.5", 1200.5)],
+)
 def test_bare_numbers(written, value):
     assert read_number(written) == pytest.approx(value)
 

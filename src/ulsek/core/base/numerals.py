@@ -12,7 +12,7 @@ VULGAR = {
 """Values of the vulgar fractions [-]. Source: Unicode, Number Forms."""
 _SPACES = "\u0020\u00a0\u202f\u2009"
 _SLASH = "/\u2044"
-DIGITS = rf"(?:\d{{1,3}}(?:[{_SPACES}]\d{{3}})+(?![\d])(?:[.,]\d+)?|\d+(?:[.,'’]\d{{3}})*(?:[.,]\d+)?|[.,]\d+)"
+DIGITS = rf"(?:\d{{1,3}}(?:[{_SPACES}]\d{{3}})+(?![\d])(?:[.,]\d+)?|\d{{1,3}}(?:[.,'’]\d{{3}})+(?!\d)(?:[.,]\d+)?|\d+(?:[.,]\d+)?|[.,]\d+)"
 """Pattern of a decimal number, with thousands apart or not: “1 200”, “1,200.5”, “.5”."""
 FRACTION = rf"(?:\d+[{_SPACES}]*[-–]?[{_SPACES}]*)??(?:[{''.join(VULGAR)}]|\d+[{_SPACES}]?[{_SLASH}][{_SPACES}]?\d+)"
 """Pattern of a fraction or a mixed number: “½”, “1½”, “1 1/2”, “1-1/2”."""

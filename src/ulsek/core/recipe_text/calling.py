@@ -115,6 +115,10 @@ class Calling:
     def near(self, tokens: Sequence[Token], start: int, end: int) -> bool:
         """Returns True if only joining and describing words stand between an amount and a name."""
         words = self._words.words
+        heat = next((q for q in self._reading.quantities.all(tokens[start:end]) if q.kind in ("celsius", "degrees")), None)
+        if heat is not None:
+            # “1 l of 95 °C water”
+            return self.near(tokens, start, start + heat.start) and self.near(tokens, start + heat.end, end)
         return all(
             token.plain in words["describes"]
             or token.stem in words["describes"]

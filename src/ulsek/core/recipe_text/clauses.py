@@ -6,11 +6,17 @@ from collections.abc import Mapping, Sequence
 from itertools import pairwise
 from typing import Any
 
+from ..written.quantities import Quantity
 from ..written.tokens import Token
 from .text_reading import TextReading
 from .verbs import VerbAt
 
 _HARD = frozenset(",;:.()+&/!|")
+
+_OF_A_MOMENT = ("combine", "shake", "blend", "muddle", "crush")
+"""Verbs that take no hours, so that those behind them are a wait."""
+_AN_HOUR = 60.0
+"""Shortest wait that is told from the time of such a verb [min]."""
 
 
 def pressed(reading: TextReading, tokens: Sequence[Token]) -> bool | None:
@@ -51,3 +57,31 @@ def clauses(tokens: Sequence[Token], verbs: Sequence[VerbAt], reading: TextReadi
 def joins(token: Token, words: Mapping[str, Any]) -> bool:
     """Returns True for what parts two clauses: a mark, “and”, “then”."""
     return token.plain in _HARD or token.plain in words["and"] or token.plain in words["then"]
+
+
+def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> Sequence[Token]:
+    """Returns what goes in behind a verb into which nothing goes: “strain, then an equal weight of sugar”; empty where nothing does."""
+    words = reading.words
+    for at in range(verb.end, len(tokens) - 1):
+        measured = reading.measured_at(tokens, at + 1)
+        follows = joins(tokens[at], words.words) and (measured or words.at("same_as", tokens, at + 1))
+        # “Strain over 1 kg sugar”
+        follows = follows or (measured and tokens[at].plain in words.words["onto"])
+        if follows and next(reading.names.mentions(tokens[at + 1 :]), None) is not None:
+            return tokens[at + 1 :]
+    return ()
+
+
+def long_wait_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> Quantity | None:
+    """Returns a wait that stands behind a verb of a moment: “mix, 24 h fridge”; None if there is none."""
+    if verb.name not in _OF_A_MOMENT:
+        return None
+    words = reading.words
+    return next(
+        (
+            q
+            for q in reading.quantities.all(tokens)
+            if q.kind == "minutes" and q.amount.value >= _AN_HOUR and q.start > verb.end and joins(tokens[q.start - 1], words.words)
+        ),
+        None,
+    )

@@ -10,7 +10,7 @@ from ..spec.json_form import FORMAT, FORMAT_VERSION
 from ..spec.object_reader import MOST_TEXT
 from .doubts import Form, amount_form
 from .ingredient import Ingredient
-from .material_names import usual
+from .material_names import part_key, usual
 from .method import Action
 from .text_reading import TextReading
 
@@ -148,7 +148,7 @@ def params_of(action: Action, verb: str, reading: TextReading) -> Form:
             found[place] = 100.0
         elif verb in ("steep", "infuse", "rest", "macerate") and (cold := reading.words.phrases["places"].within(action.tokens)):
             found[place] = float(cold[2])
-    if verb in _TAKES_PARTS and not any(reading.material(item.key).kind in _TAKES_PARTS[verb] for item in action.lines):
+    if verb in _TAKES_PARTS and not _has_whole_ones(action, verb, reading):
         found["ready"] = True
     if verb == "strain":
         found |= how_strained(action, reading)
@@ -157,6 +157,17 @@ def params_of(action: Action, verb: str, reading: TextReading) -> Form:
     if verb == "discard":
         found["of"] = "solids"
     return found
+
+
+def _has_whole_ones(action: Action, verb: str, reading: TextReading) -> bool:
+    """Returns True if a part is taken here from what is whole in the vessel; False where the list has the part already: “zest of 3 limes”."""
+    kinds = _TAKES_PARTS[verb]
+    if action.lines:
+        return any(reading.material(item.key).kind in kinds for item in action.lines)
+    listed = {item.key for item in reading.listed}
+    spoken = {part_key(named.key, verb, reading.names.known) for named in reading.names.mentions(action.tokens) if named.key}
+    whole = [key for key in listed if reading.material(key).kind in kinds and part_key(key, verb, reading.names.known) not in listed]
+    return bool(whole) and spoken.isdisjoint(listed)
 
 
 def _heat(action: Action, reading: TextReading) -> float | None:

@@ -207,7 +207,7 @@ class Layout:
     def _is_title(self, tokens: Sequence[Token]) -> bool:
         """Returns True for a short line without amounts that claims nothing; a strength at its end may stand: “Saline 20 %”."""
         amounts = self._measures(tokens)
-        strength = len(amounts) == 1 and amounts[0].kind == "percent" and amounts[0].end == len(tokens)
+        strength = len(amounts) == 1 and amounts[0].kind in ("percent", "minutes") and amounts[0].end == len(tokens)
         if strength and self._words.says("preps", tokens):
             return True
         counted = self._quantities.at(tokens, 0) is not None and tokens[0].plain not in self._words.words["one"]
@@ -266,6 +266,9 @@ class Layout:
 
     def _list_or_method(self, number: int, tokens: list[Token], told: Sequence[Sequence[Token]]) -> Iterator[Block]:
         """Yields what a row is that claims nothing; `told` are its sentences."""
+        if self._at_most(tokens):
+            yield Block("claim", number, tokens, self._section)
+            return
         if self._is_list(tokens):
             yield Block("list", number, tokens, self._section)
             return
@@ -276,7 +279,8 @@ class Layout:
                 if self._claimed(sentence):
                     yield from self._told(number, sentence)
                 else:
-                    yield Block("list" if listed else "method", number, sentence, self._section)
+                    kind: BlockKind = "claim" if self._at_most([*sentence]) else "list" if listed else "method"
+                    yield Block(kind, number, sentence, self._section)
             return
         if self._methods and len(tokens) > _FEW:
             # A sentence among steps: whether it tells one is for whoever reads the method.
@@ -297,6 +301,15 @@ class Layout:
             row = tokens[begin : end - 1]
             if row:
                 yield Block("claim" if self._claims(row) else "note", number, row, self._section)
+
+    def _at_most(self, tokens: list[Token]) -> bool:
+        """Returns True for “3 days max”: how long it keeps."""
+        return (
+            len(tokens) <= _MOST_HEADING
+            and self._words.says("max_words", tokens)
+            and self._timed(tokens)
+            and self._verbs.first(tokens) is None
+        )
 
     def _timed(self, tokens: Sequence[Token]) -> bool:
         return any(q.kind == "minutes" for q in self._quantities.all(tokens))
@@ -361,7 +374,7 @@ class Layout:
 
     def _thing(self, tokens: Sequence[Token], verb: int) -> bool:
         """Returns True for a word that names a thing here though it may be a verb: “juice of 2 lemons”, “1 kg peel”."""
-        named = tokens[verb].stem in self._words.words["also_things"] or tokens[verb].plain in self._words.words["also_things"]
+        named = not {tokens[verb].stem, tokens[verb].plain}.isdisjoint(self._words.words["also_things"])
         follows = tokens[verb + 1] if verb + 1 < len(tokens) else None
         joint = (
             follows is None
@@ -370,7 +383,8 @@ class Layout:
             or follows.plain in (",", ":", "-", "from", "(")
         )
         measured = self._quantities.at(tokens, verb + 1) if follows is not None else None
-        joint = joint or (measured is not None and measured.kind in ("mass", "volume"))
+        weighed = measured is not None and measured.kind in ("mass", "volume")
+        joint = joint or (weighed and not self._verbs.tells_to(tokens, verb + 1))
         joint = joint or (follows is not None and follows.number is not None and len(tokens) <= _FEW and not self._methods)
         one = sum(1 for _ in sentences(tokens)) == 1
         return named and joint and one and len(tokens) <= _MOST_LIST

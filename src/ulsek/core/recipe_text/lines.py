@@ -87,8 +87,19 @@ class LineReader:
 
     def ingredients(self, line: int, tokens: Sequence[Token], *, strict: bool = False) -> Iterator[Ingredient]:
         """Yields the ingredients of one line. If `strict`, only those that have an amount or a known name."""
+        lead: Sequence[Token] = ()
         for row in apart(tokens, self._reading):
-            yield from self._row(line, row, strict=strict)
+            first = self._reading.quantities.at(row, 0)
+            # “Zest & juice of 1 orange, 1 lemon”
+            shares = bool(lead) and first is not None and first.kind == "count"
+            lead = lead if shares else self._part_before(row)
+            yield from self._row(line, [*lead, *row] if shares else row, strict=strict)
+
+    def _part_before(self, row: Sequence[Token]) -> Sequence[Token]:
+        """Returns the words before the count of a row that say which part of the fruit is meant; empty for a row without them."""
+        first = next(iter(self._reading.quantities.all(row)), None)
+        before = row[: first.start] if first is not None and first.kind == "count" else ()
+        return before if before and self._reading.words.says("part_words", before) else ()
 
     def _row(self, line: int, tokens: Sequence[Token], *, strict: bool) -> Iterator[Ingredient]:
         reading, words = self._reading, self._reading.words
@@ -307,7 +318,7 @@ class LineReader:
         if quantity is None:
             to_taste = reading.words.says("to_taste", tokens)
             return self._maker.without_amount(line, tokens, named, to_taste=to_taste)
-        named = reading.names.of_strength(named, tokens) if named.key is not None else named
+        named = reading.names.of_strength(named, tokens)
         made = self._maker.with_amount(line, tokens, named, quantity)
         depths = _depths(tokens)
         others = [

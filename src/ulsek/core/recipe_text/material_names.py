@@ -114,6 +114,10 @@ class MaterialNames:
             and token.plain not in self.words.words["ends_name"]
         )
         form = self._form(head, last)
+        leaf = self.words.phrases["part_words"].within(tokens)
+        if leaf is not None and leaf[2] == "leaf" and self.known[last.key or ""].get("kind") == "fruit":
+            # A peach's leaf is no peach.
+            return Named(core[0], core[1], None, f"{last.said} leaf")
         if part and last.key is not None and not last.part:
             key = part_key(last.key, part, self.known)
             if key is not None:
@@ -131,7 +135,7 @@ class MaterialNames:
         base = re.sub(r"_\d+$", "", str(named.key))
         for token, mark in pairwise(tokens):
             if token.number is not None and mark.plain in self.words.words["percent"]:
-                key = f"{base}_{token.number.value:g}"
+                key = f"{'neutral_spirit' if named.vague == 'spirit' else base}_{token.number.value:g}"
                 if key in self.known:
                     return replace(named, key=key)
         return named

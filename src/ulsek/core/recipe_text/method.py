@@ -10,7 +10,7 @@ from ..base.messages import message
 from ..base.ranges import Range
 from ..written.quantities import Quantity
 from ..written.tokens import Token
-from .clauses import clauses, joins, pressed
+from .clauses import clauses, goes_in_behind, joins, long_wait_behind, pressed
 from .ingredient import Ingredient
 from .text_reading import TextReading
 from .verbs import VerbAt, VerbFinder
@@ -27,10 +27,6 @@ _ALONE = 2
 """Tokens of a verb that stands without its object [count]: “peel and …”."""
 _PUTS_NOTHING_IN = ("strain", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
 """Verbs into which nothing goes, so that an amount before them is a step of its own."""
-_OF_A_MOMENT = ("combine", "shake", "blend", "muddle", "crush")
-"""Verbs that take no hours, so that those behind them are a wait."""
-_AN_HOUR = 60.0
-"""Shortest wait that is told from the time of such a verb [min]."""
 _STRAINS = ("strain", "filter", "press", "drip", "skim")
 
 
@@ -177,6 +173,10 @@ class MethodReader:
         if named is not None and any(q.kind in ("mass", "volume", "vague") for q in quantities):
             self.actions.append(told(self._reading, "combine", line, tokens, quantities))
             return
+        if named is not None and reading.words.says("boil_words", tokens):
+            # “Water and sugar to a simmer”
+            self.actions.append(told(self._reading, "bring_to", line, tokens, quantities))
+            return
         if reading.words.says("off_heat_words", tokens):
             self.actions.append(told(self._reading, "off_heat", line, tokens, quantities))
             return
@@ -199,7 +199,7 @@ class MethodReader:
 
     def _clause(self, line: int, tokens: Sequence[Token], verb: VerbAt, fresh: int) -> None:
         words, reading = self._reading.words, self._reading
-        wait = self._long_wait_behind(tokens, verb)
+        wait = long_wait_behind(reading, tokens, verb)
         if wait is not None:
             end = next((at for at in range(wait.end, len(tokens)) if joins(tokens[at], words.words)), len(tokens))
             self._clause(line, tokens[: wait.start - 1], verb, fresh)
@@ -225,7 +225,7 @@ class MethodReader:
                 self.actions.append(told(reading, "wait", line, lead, timed))
             tokens, verb, lead = tokens[verb.start :], VerbAt(0, verb.end - verb.start, verb.name), ()
             quantities = reading.quantities.all(tokens)
-        tail = self._goes_in_behind(tokens, verb) if verb.name in _PUTS_NOTHING_IN else ()
+        tail = goes_in_behind(reading, tokens, verb) if verb.name in _PUTS_NOTHING_IN else ()
         if tail:
             tokens = tokens[: len(tokens) - len(tail) - 1]
             quantities = reading.quantities.all(tokens)
@@ -242,7 +242,14 @@ class MethodReader:
         action.puts_in = name == "combine"
         if name == "combine" and words.says("off_heat_words", lead):
             action.verb = "off_heat"
+        long = action.minutes if name == "combine" and action.minutes is not None and action.minutes.value >= _LONG else None
+        action.minutes = None if long else action.minutes
         self._take(action, fresh)
+        if long:
+            # “Hydrate the gum in the water overnight”
+            time = next(q for q in quantities if q.kind == "minutes")
+            alone = tokens[time.start :]
+            self.actions.append(told(reading, "wait", line, alone, reading.quantities.all(alone)))
         if tail:
             self.actions.append(told(reading, "combine", line, tail, reading.quantities.all(tail)))
 
@@ -252,29 +259,6 @@ class MethodReader:
         measured = any(q.kind in ("mass", "volume") for q in self._reading.quantities.all(tokens))
         speaks = not any(token.kind == "word" for token in behind) or any(token.plain in words["strained"] for token in behind)
         return tokens[verb.start].plain in words["measure_words"] and not measured and speaks
-
-    def _goes_in_behind(self, tokens: Sequence[Token], verb: VerbAt) -> Sequence[Token]:
-        """Returns what goes in behind a verb into which nothing goes: “strain, then an equal weight of sugar”; empty where nothing does."""
-        words = self._reading.words
-        for at in range(verb.end, len(tokens) - 1):
-            same = joins(tokens[at], words.words) and (words.at("same_as", tokens, at + 1) or self._reading.measured_at(tokens, at + 1))
-            if same and next(self._reading.names.mentions(tokens[at + 1 :]), None) is not None:
-                return tokens[at + 1 :]
-        return ()
-
-    def _long_wait_behind(self, tokens: Sequence[Token], verb: VerbAt) -> Quantity | None:
-        """Returns a wait that stands behind a verb of a moment: “mix, 24 h fridge”; None if there is none."""
-        if verb.name not in _OF_A_MOMENT:
-            return None
-        words = self._reading.words
-        return next(
-            (
-                q
-                for q in self._reading.quantities.all(tokens)
-                if q.kind == "minutes" and q.amount.value >= _AN_HOUR and q.start > verb.end and joins(tokens[q.start - 1], words.words)
-            ),
-            None,
-        )
 
     def _gives(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
         """Takes “you need 400 ml” as what the juicing before it gives; False for another clause."""
@@ -353,6 +337,9 @@ class MethodReader:
         """The verb of “take it off the heat” and what is done with it then; None where one is not about the other."""
         if action.verb == "off_heat" and same and last.verb in ("wait", "steep", "infuse") and not self._speaks_of_things(action):
             return last.verb
+        if action.verb == "off_heat" and same and last.verb == "combine" and not self._speaks_of_things(action):
+            # “Add sugar off the heat”
+            return "off_heat"
         alone = last.verb == "off_heat" and not last.puts_in and not self._speaks_of_things(last)
         if alone and (same or action.verb in ("combine", "wait", "steep", "cool", "infuse", "off_heat")):
             return "off_heat" if action.verb == "combine" else action.verb

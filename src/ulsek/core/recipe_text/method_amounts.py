@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from ..base.ranges import Range
 from ..written.quantities import MEASURED, Quantity
@@ -142,7 +143,10 @@ class MethodAmounts:
             ):
                 continue
             count = len(reading.listed)
-            named = reading.names.named(name)
+            ratio = _ratio_in(name[:3])
+            named = reading.names.named(name[3:] if ratio else name)
+            if named is not None and ratio:
+                named = replace(named, said=f"{''.join(token.text for token in name[:3])} {named.said}")
             if named is not None:
                 self._maker.with_amount(action.line, tokens[quantity.start : at + len(name) + (of[0] if of else 0)], named, quantity)
             for made in reading.listed[count:]:
@@ -152,6 +156,10 @@ class MethodAmounts:
     def noun(self, tokens: Sequence[Token], start: int) -> list[Token]:
         """Returns the words of a name from a position on, up to the next joining word."""
         words, found = self._words.words, []
+        ratio = _ratio_in(tokens[start : start + 3])
+        if ratio:
+            # “1:1 syrup”
+            found, start = list(tokens[start : start + 3]), start + 3
         for token in tokens[start : start + 4]:
             if (
                 token.kind != "word"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -76,7 +77,7 @@ class TextReading:
             return taken[named.vague]
         if named.form in _SAID_FORMS and named.key is not None and named.form not in plain(named.said):
             named = replace(named, said=f"{named.said} {named.form}")
-        key = "_".join(plain(named.said).replace("'", "").replace("-", " ").split())[:40] or "unknown"
+        key = "_".join(re.findall(r"\w+", plain(named.said).replace("'", "")))[:40] or "unknown"
         while key in self.names.known:
             key += "_2"
         if key not in self.own:

@@ -19,6 +19,10 @@ class VerbAt:
     name: str
 
 
+_MUCH = 500.0
+"""Amount from which “peel 2 kg cucumbers” is to be done, and no peel that is weighed [g or mL]."""
+
+
 class VerbFinder:
     """Finds the verbs that tell steps. A word that may as well name a thing counts only where a clause begins."""
 
@@ -66,7 +70,7 @@ class VerbFinder:
         weak = said in self._weak or (length == 1 and tokens[at].stem in self._weak)
         starts = self._starts(tokens, at)
         if length == 1 and tokens[at].stem in words["food_verbs"] and at:
-            return self._as_verb(tokens, at + length) and (starts or tokens[0].plain in words["lead"])
+            return self.tells_to(tokens, at + length) and (starts or tokens[0].plain in words["lead"])
         if length == 1 and at and at + 1 < len(tokens) and tokens[at + 1].plain in words["of"] and tokens[at].stem in words["also_things"]:
             return False
         if weak:
@@ -110,12 +114,16 @@ class VerbFinder:
             for start in range(max(0, at - 5), at)
         )
 
-    def _as_verb(self, tokens: Sequence[Token], after: int) -> bool:
+    def tells_to(self, tokens: Sequence[Token], after: int) -> bool:
         """Returns True if what follows a word that also names a food makes it a verb: “peel the ginger”, “juice 3 limes”."""
         if after >= len(tokens):
             return False
-        if tokens[after].number is None:
-            return tokens[after].plain in self._words.words["after_verb"]
-        # “Zest 12 g” is an amount of it, “juice 3 limes” is to be done.
+        # “Zest 12 g” is an amount of it, “juice about fifteen limes” is to be done.
         follows = self._quantities.at(tokens, after)
-        return follows is None or follows.kind == "count"
+        if follows is not None and follows.kind in ("mass", "volume"):
+            # “Peel 2 kg cucumbers” is more than anybody has of peel.
+            named = follows.end < len(tokens) and tokens[follows.end].kind == "word"
+            return named and follows.amount.value >= _MUCH
+        if follows is not None and follows.kind == "count":
+            return True
+        return tokens[after].number is not None or tokens[after].plain in self._words.words["after_verb"]
