@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
 from pydantic import Field
 
-from ulsek.core.base.answer import OpenForm
+from ulsek.core.base.answer import DescribedAs, OpenForm
 from ulsek.core.workbench.answer import Workbench
 from ulsek.team.schema import Schema
 
@@ -56,7 +56,7 @@ class DraftOut:
     trial_of: str
     base: str
     asks_questions: bool
-    body: OpenForm
+    body: Annotated[OpenForm, DescribedAs("SpecFile")]
     beside: tuple[SideDraftOut, ...]
     result: Workbench
     basis: Basis

@@ -3680,9 +3680,7 @@ export interface components {
             base: string;
             basis: components["schemas"]["Basis"];
             beside: components["schemas"]["SideDraftOut"][];
-            body: {
-                [key: string]: unknown;
-            };
+            body: components["schemas"]["SpecFile"];
             made_with_it: string[];
             pins: components["schemas"]["Pin"][];
             result: components["schemas"]["Workbench"];
@@ -6048,9 +6046,7 @@ export interface components {
         };
         /** @description A spec in the form of the spec file. */
         SpecForm: {
-            spec: {
-                [key: string]: unknown;
-            };
+            spec: components["schemas"]["SpecFile"];
         };
         SpecGoal: {
             property: components["schemas"]["SpecProperty"];
@@ -6910,9 +6906,7 @@ export interface components {
         };
         /** @description A text that was read: its kind of file, the spec, what was understood, what not, and every doubtful reading; of a recipe in words its claims and phrases, which are places in the note of the body; of a spec file the materials that came with it and that are new here. */
         Understood: {
-            body: {
-                [key: string]: unknown;
-            };
+            body: components["schemas"]["SpecFile"];
             claims: components["schemas"]["Claim"][];
             doubts: components["schemas"]["AskedDoubt"][];
             /** @enum {string} */

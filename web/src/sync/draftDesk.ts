@@ -123,7 +123,7 @@ export class DraftDesk {
     const { past, future } = keptSteps<SpecFile>(this.mine, revision);
     [this.past, this.future] = [past, future];
     const save: SaveState = own ? { status: "kept" } : { status: "saved", at: draft.saved_at, by: draft.saved_by };
-    const body = draft.body as unknown as SpecFile;
+    const body = draft.body;
     const known = { ...draft, revision };
     this.state = { body, result: draft.result, pending: own !== null, here: false, tried: null, save, known };
     void this.core.follow(draft.basis).then(
@@ -281,7 +281,7 @@ export class DraftDesk {
       basis,
       made_with_it,
       result,
-      body: asSent(body),
+      body,
     };
     this.tell({ known });
     if (this.state.body === body) this.compare(answer, body);

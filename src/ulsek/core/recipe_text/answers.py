@@ -11,7 +11,7 @@ from ..base.refusals import Refusal
 from .doubts import Form
 
 SAME_CAUSE = ("which_ounce", "parts_basis", "percent_of_what", "thousands", "no_unit")
-"""Codes of doubts of which one answer settles all, by its position: ounces of all liquids, parts of all lines."""
+"""Codes of doubts that have one cause in the whole text: the answer to one, by its position, is the answer to every other doubt of that code in the draft."""
 
 
 def answered(body: Mapping[str, Any], doubt: int, answer: int) -> Form:

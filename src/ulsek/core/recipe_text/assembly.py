@@ -1,4 +1,4 @@
-"""Ingredients and actions put together: what goes in at which step, in parts where the method says so."""
+"""Assigns each ingredient of a recipe to the action of the method at which it goes in, whole or in shares: “half the water now, the rest later”."""
 
 from __future__ import annotations
 

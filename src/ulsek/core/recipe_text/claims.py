@@ -31,8 +31,6 @@ def claim_in(line: int, tokens: Sequence[Token], text: str, reading: TextReading
     """Returns the claim that a row of tokens makes."""
     found = reading.words.at("claims", tokens, 0)
     kind: ClaimKind = found[1] if found else "serve"
-    if tokens[0].plain in ("serves", "servings"):
-        kind = "yield"
     if found is None and any(q.kind == "minutes" for q in reading.quantities.all(tokens)):
         kind = "keeps"
     quantities = reading.quantities.all(tokens)

@@ -10,9 +10,10 @@ from ..spec.json_form import FORMAT, FORMAT_VERSION
 from ..spec.object_reader import MOST_TEXT
 from .doubts import Form, amount_form
 from .ingredient import Ingredient
-from .material_names import part_key, usual
+from .material_names import part_key
 from .method import Action
 from .text_reading import TextReading
+from .usual import usual
 
 _TURNED_INTO = {
     "boil": "bring_to",
@@ -202,7 +203,7 @@ def where_it_stops(action: Action, reading: TextReading) -> dict[str, float]:
             return {"to_brix": quantity.amount.value}
         if quantity.kind == "percent":
             by = any(token.plain in reading.words.words["by"] for token in action.tokens)
-            share = min(0.95, max(0.05, quantity.amount.value / 100.0))
+            share = quantity.amount.value / 100.0
             return {"to_fraction": 1.0 - share if by else share}
     for at in range(len(action.tokens)):
         said = reading.words.at("shares", action.tokens, at) or reading.words.at("fractions", action.tokens, at)

@@ -1,4 +1,4 @@
-"""The family of a recipe, guessed from its name, its materials and its method."""
+"""Guesses which family of preps a recipe belongs to, and a name for one without a name, from its words, the kinds of its materials and its verbs."""
 
 from __future__ import annotations
 

@@ -17,13 +17,13 @@ from ..written.tokens import Token
 from .doubts import to_amount
 from .ingredient import OPEN, Amount, Ingredient
 from .line_questions import LineQuestions
-from .material_names import Named, fruit_of, usual
+from .material_names import Named, fruit_of
 from .text_reading import TextReading
+from .usual import usual
 
 _OUNCE = "oz"
 _DENSE = 1.12
 """From this density [g/mL] on, an ounce of a liquid by weight and by volume differ by more than fruit does."""
-_BAGS = ("bag", "teabag")
 _SKIN = Range(0.3, 0.15, 0.4)
 """Share of a fruit that is its skin [g/g], where no table has it. House experience."""
 _NEVER_PIECES = frozenset({"sweetener", "water", "juice", "vinegar", "salt", "acid", "puree", "dairy", "wine", "grain", "fat"})
@@ -33,23 +33,6 @@ _POWDERS = ("acid", "salt")
 _LEAST_WITHOUT_UNIT = 10.0
 """Smallest number without a unit that is taken for grams [g]. House experience."""
 _PIECES_ASKED = frozenset({"leaf", "herb", "flower", "peel", "spice", "root"})
-_COUNTS_KNOWN = frozenset(
-    {
-        "cinnamon",
-        "star_anise",
-        "cloves",
-        "vanilla_pod",
-        "green_cardamom",
-        "black_cardamom",
-        "allspice",
-        "juniper_berries",
-        "elderflowers",
-        "black_pepper",
-        "coffee_beans",
-        "pink_pepper",
-    }
-)
-"""Whole spices and heads whose pieces are alike enough not to be asked about."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -132,7 +115,9 @@ class IngredientMaker:
             return False
 
     def _packed(self, tokens: Sequence[Token], key: str) -> bool:
-        return self._reading.material(key).kind == "root" and any(token.plain in ("grated", "minced", "shredded") for token in tokens)
+        return self._reading.material(key).kind == "root" and any(
+            token.plain in self._reading.words.words["grated_words"] for token in tokens
+        )
 
     def _in_ounces(self, line: int, tokens: Sequence[Token], named: Named, quantity: Quantity) -> Ingredient:
         """Ounces of a liquid are fluid; asked where the liquid is so dense that it matters."""
@@ -155,9 +140,9 @@ class IngredientMaker:
         """So many pieces, strips, handfuls, bottles: in grams or mL by what one usually is."""
         material = self._reading.material(key)
         count = quantity.amount
-        if quantity.kind == "count" and any(token.stem in _BAGS for token in tokens):
+        if quantity.kind == "count" and any(token.stem in self._reading.words.words["bag_words"] for token in tokens):
             quantity = replace(quantity, kind="vague", unit="teabag")
-        if quantity.unit == "head" and key in _COUNTS_KNOWN:
+        if quantity.unit == "head" and key in usual()["counts_known"]:
             quantity = replace(quantity, kind="count", unit="each", imprecise=False)
         if quantity.kind == "count":
             return self._of_count(line, tokens, named, key, quantity)
@@ -272,7 +257,7 @@ class IngredientMaker:
         sizes = kitchen_words()["sizes"]
         size = next((token.plain for token in tokens if token.plain in sizes), None)
         kind = material.kind
-        asked = (kind in _PIECES_ASKED and key not in _COUNTS_KNOWN) or kind == "peel"
+        asked = (kind in _PIECES_ASKED and key not in usual()["counts_known"]) or kind == "peel"
         if size or asked or quantity.imprecise:
             # A word for the size says how much more or less than the mean piece; without one, pieces differ as they do.
             one = Range(piece.value * sizes[size][0], piece.value * min(sizes[size]), piece.value * max(sizes[size])) if size else piece
@@ -309,7 +294,10 @@ class IngredientMaker:
         return made
 
     def in_ratio(self, line: int, tokens: Sequence[Token], named: Named, ratio: RatioOf) -> Ingredient:
-        """Returns an ingredient measured against another of the list, so many grams for each gram of it; against the vessel's content if `ratio` says so."""
+        """Returns an ingredient whose mass is a ratio [g/g] to another ingredient of the list, in its `per`; to the content of the vessel if `ratio.strained`.
+
+        Where no ingredient of the list is named by the ratio, the amount is taken as it is written, or as percent of the vessel, and asked about. Raises nothing.
+        """
         first, each, basis, strained = ratio.much, ratio.each, ratio.basis, ratio.strained
         key = self._reading.key_of(named, volume=first.kind == "volume")
         against = self._listed(basis, key) if not strained else None

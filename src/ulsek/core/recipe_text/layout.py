@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
-from ..written.lexicon import Lexicon
-from ..written.quantities import AMOUNTS, MEASURED, Quantity, QuantityReader
+from ..written.quantities import AMOUNTS, MEASURED, Quantity
 from ..written.tokens import Token, tokens_of
 from .rows import MOST_TOKENS, bare, sentences
+from .text_reading import TextReading
 from .verbs import VerbAt, VerbFinder
 
 BlockKind = Literal["title", "heading", "list", "method", "claim", "note"]
@@ -35,11 +35,9 @@ class Block:
 class Layout:
     """Tells what each line of a text is."""
 
-    def __init__(
-        self, words: Lexicon, quantities: QuantityReader, verbs: VerbFinder, is_material: Callable[[Sequence[Token]], bool]
-    ) -> None:
-        self._words, self._quantities, self._verbs, self._is_material = words, quantities, verbs, is_material
-        self._claiming = frozenset(text.split()[0] for text in words.words["claims"])
+    def __init__(self, reading: TextReading, verbs: VerbFinder) -> None:
+        self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
+        self._claiming = frozenset(text.split()[0] for text in reading.words.words["claims"])
         self._section = ""
         self._seen = False
         self._methods = 0
@@ -313,9 +311,6 @@ class Layout:
 
     def _timed(self, tokens: Sequence[Token]) -> bool:
         return any(q.kind == "minutes" for q in self._quantities.all(tokens))
-
-    def _knows(self, tokens: Sequence[Token]) -> bool:
-        return self._is_material(tokens)
 
     def _is_list(self, tokens: list[Token]) -> bool:
         """Returns True for a line of the list: an amount at its beginning or end, or a name alone, and no verb that tells a step."""

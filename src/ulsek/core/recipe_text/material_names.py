@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 import difflib
-import json
 import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cache, lru_cache
-from importlib.resources import files
 from itertools import pairwise
 from typing import Any
 
@@ -19,13 +17,6 @@ from ..written.tokens import Token, stem
 _LONGEST_TYPO, _LEAST_TYPO, _NEAR = 24, 4, 0.82
 """Letters of a word that may be a slip of the pen, at most and at least, and how alike the right one must be [0 to 1]."""
 _PARTS = ("zest", "peel", "juice")
-
-
-@cache
-def usual() -> Mapping[str, Any]:
-    """Returns the usual amounts and stand-ins that ship, dated data."""
-    loaded: Mapping[str, Any] = json.loads((files("ulsek.core") / "data" / "reading" / "usual.json").read_text(encoding="utf-8"))
-    return loaded
 
 
 @dataclass(frozen=True, slots=True)

@@ -32,7 +32,10 @@ _STRAINS = ("strain", "filter", "press", "drip", "skim")
 
 @dataclass
 class Action:
-    """One action of the method. `verb` is a verb of Ulsek, or `wait` until it is known what stands there; `start` and `end` are its place in the text [letters].
+    """What one clause of a method tells to do: a verb with its minutes [min], its degrees [°C], and the ingredients that go in at it.
+
+    `verb` is a verb of the spec file, or one of the reader's own until the draft is made: `wait` and `boil`, whose verb depends on what the vessel holds; `press`, `drip`,
+    `skim`, `centrifuge` and `shake`; `nothing` for what is not to be done. `start` and `end` are the clause's place in the text [letters].
 
     `minutes` [min] and `celsius` [°C] are None if they are not written; `degrees` are those whose scale nobody wrote; `into` are tokens behind “onto” or “into”
     of a strain; `everything`: it speaks of all that is there; `but` are the tokens behind “everything but”; `told_from` is the position of its verb in its tokens;

@@ -138,7 +138,7 @@ class MethodAmounts:
             if any(
                 token.plain in self._words.words["vessels"]
                 or token.plain in self._words.words["rest"]
-                or token.plain in ("mixture", "mix", "liquid", "it")
+                or token.plain in self._words.words["whole_words"]
                 for token in name
             ):
                 continue

@@ -7,9 +7,9 @@ import io
 import re
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
-from ..base.answer import OpenForm
+from ..base.answer import DescribedAs, OpenForm
 from ..base.messages import Message, counted, listed, message, verbatim
 from ..base.refusals import Refusal
 from ..base.strict_json import read_json
@@ -22,7 +22,7 @@ from ..spec.object_reader import MOST_TEXT
 from ..spec.sentences import material_name
 from .claims import Claim
 from .parser import AskedDoubt, TextPhrase, parse_recipe
-from .several import MOST_RECIPES, recipes_of, table_of
+from .several import recipes_of, table_of, within_most
 from .text_reading import Words
 
 MOST_BYTES = 1_000_000
@@ -226,7 +226,7 @@ class Understood:
     """
 
     kind: Literal["spec file", "recipe file", "recipe text"]
-    body: OpenForm
+    body: Annotated[OpenForm, DescribedAs("SpecFile")]
     understood: tuple[Message, ...]
     not_understood: tuple[Message, ...]
     doubts: tuple[AskedDoubt, ...] = ()
@@ -287,14 +287,10 @@ def read_many(text: str, known: Mapping[str, Any], locale: Locale = "metric", wo
         recipes = [] if _is_spec(bare) else recipes_in(bare)
         if len(recipes) < 2:
             return (ReadPart(bare, read_any(bare, known, locale, words)),)
-        if len(recipes) > MOST_RECIPES:
-            raise Refusal(
-                message("The file holds too many recipes"),
-                "text",
-                message("at most {most} recipes at once", most=MOST_RECIPES),
-                code="too_long",
-            )
-        return tuple(_part(recipe_text(recipe)[0], lambda recipe=recipe: _of_recipe(recipe, known, locale, words)) for recipe in recipes)  # type: ignore[misc]
+        return tuple(
+            _part(recipe_text(recipe)[0], lambda recipe=recipe: _of_recipe(recipe, known, locale, words))  # type: ignore[misc]
+            for recipe in within_most(recipes)
+        )
     parts = table_of(bare) or recipes_of(bare, known)
     if len(parts) < 2:
         return tuple(ReadPart(part, read_any(part, known, locale, words)) for part in parts)

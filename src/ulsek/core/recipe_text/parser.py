@@ -91,14 +91,9 @@ class _Text:
         lexical = lexicon(self.language)
         self.reading = TextReading(text, lexical, locale, material_names(self.language, known), words)
         verbs = VerbFinder(lexical, self.reading.quantities)
-        self._layout = Layout(lexical, self.reading.quantities, verbs, self._knows)
+        self._layout = Layout(self.reading, verbs)
         self._lines, self._method = LineReader(self.reading), MethodReader(self.reading, verbs)
         self.name, self.claims, self.phrases = "", list[Claim](), list[TextPhrase]()
-
-    def _knows(self, tokens: Sequence[Token]) -> bool:
-        said = self.reading.words.phrases["to_taste"].within(tokens)
-        named = self.reading.names.named([*tokens[: said[0]], *tokens[said[0] + said[1] :]] if said else tokens)
-        return named is not None and (named.key is not None or bool(named.vague or named.part))
 
     def read(self) -> list[Action]:
         """Reads all blocks; returns the actions with their lines."""
@@ -239,7 +234,7 @@ def _doubt_form(at: str, doubt: Doubt) -> Form:
 
 
 def _placed(doubt: Doubt, reading: TextReading, actions: Sequence[Action], places: Mapping[int, str]) -> tuple[str, Doubt]:
-    """Returns (line or step that a doubt is about, doubt); "" for the draft itself."""
+    """Returns (id of the line or step of the draft that a doubt is about, the doubt); the id is "" for a doubt about the draft as a whole."""
     line = next((item.id for item in reading.listed if (item.start, item.end) == (doubt.start, doubt.end)), "")
     step = next((places[id(action)] for action in actions if action.tokens and (action.start, action.end) == (doubt.start, doubt.end)), "")
     return (step or line if doubt.code == "part_of_it" else line or step), doubt

@@ -5,17 +5,19 @@ from __future__ import annotations
 import csv
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from functools import cache
+from typing import Any, TypeVar
 
 from ..base.messages import message
 from ..base.refusals import Refusal
-from ..written.lexicon import lexicon
-from ..written.quantities import QuantityReader
+from ..base.vocabulary import plain
+from ..written.lexicon import LANGUAGES, lexicon
 from ..written.tokens import Token, tokens_of
 from .languages import language_of
 from .layout import Layout
 from .material_names import material_names
 from .rows import bare
+from .text_reading import TextReading
 from .verbs import VerbFinder
 
 MOST_RECIPES = 60
@@ -24,16 +26,9 @@ MOST_TOGETHER = 100_000
 """Letters of a text with several recipes [count]."""
 _FEW_LINES = 2
 """Lines of a list after which a prep's name begins another recipe, though no method was told [count]."""
+Part = TypeVar("Part")
 _RULE = frozenset("-=*_~%#")
 _DELIMITERS = ("\t", ";", ",", "|")
-_HEADS: Mapping[str, frozenset[str]] = {
-    "recipe": frozenset({"recipe", "spec", "name", "title", "drink", "prep", "receta", "recette", "rezept", "ricetta"}),
-    "item": frozenset({"ingredient", "ingredients", "material", "item", "what", "ingrediente", "ingrédient", "zutat", "zutaten"}),
-    "amount": frozenset({"amount", "quantity", "qty", "weight", "how much", "cantidad", "quantité", "menge", "quantità"}),
-    "unit": frozenset({"unit", "units", "measure", "unidad", "unité", "einheit", "unità"}),
-    "method": frozenset({"method", "step", "steps", "instructions", "directions", "notes", "método", "méthode", "zubereitung", "metodo"}),
-}
-"""Words at the heads of the columns of a table of recipes."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,16 +53,8 @@ def recipes_of(text: str, known: Mapping[str, Any]) -> tuple[str, ...]:
             "too_long",
         )
     language = language_of(text, tokens_of(text[:20_000]))
-    lexical = lexicon(language)
-    quantities = QuantityReader(lexical, "metric")
-    names = material_names(language, known)
-    verbs = VerbFinder(lexical, quantities)
-
-    def is_material(tokens: Sequence[Token]) -> bool:
-        named = names.named(tokens)
-        return named is not None and named.key is not None
-
-    layout = Layout(lexical, quantities, verbs, is_material)
+    reading = TextReading(text, lexicon(language), "metric", material_names(language, known), {})
+    layout = Layout(reading, VerbFinder(reading.words, reading.quantities))
     rows = list(_rows(text))
     titles = frozenset(
         at for at, row in enumerate(rows) if at and row.apart and layout.begins_a_recipe(row.tokens, _after(rows, at), told=True)
@@ -76,7 +63,7 @@ def recipes_of(text: str, known: Mapping[str, Any]) -> tuple[str, ...]:
     if len(begins) > 1:
         # Where several recipes stand, another name over another list is another recipe.
         begins = _beginnings(rows, titles, layout, sure=True)
-    return _checked([text[begin:end].strip() for begin, end in zip(begins, [*begins[1:], len(text)], strict=True)])
+    return within_most([text[begin:end].strip() for begin, end in zip(begins, [*begins[1:], len(text)], strict=True)])
 
 
 def _after(rows: Sequence[_Row], at: int) -> list[Token] | None:
@@ -115,7 +102,8 @@ def _rows(text: str) -> Iterator[_Row]:
         offset += len(raw) + 1
 
 
-def _checked(parts: Sequence[str]) -> tuple[str, ...]:
+def within_most(parts: Sequence[Part]) -> tuple[Part, ...]:
+    """Returns recipes of one text. Raises Refusal for more than 60."""
     if len(parts) > MOST_RECIPES:
         raise Refusal(
             message("The text holds too many recipes"),
@@ -125,6 +113,12 @@ def _checked(parts: Sequence[str]) -> tuple[str, ...]:
             "too_long",
         )
     return tuple(parts)
+
+
+@cache
+def _column_heads() -> Mapping[str, str]:
+    """Returns, by the word at the head of a column, what a table of recipes has in it, in every language: recipe, item, amount, unit, method."""
+    return {plain(word): name for language in LANGUAGES for name, words in lexicon(language).data["columns"].items() for word in words}
 
 
 def table_of(text: str) -> tuple[str, ...]:
@@ -141,7 +135,8 @@ def table_of(text: str) -> tuple[str, ...]:
         raise Refusal(
             message("The table cannot be taken apart"), "text", remedy=message("Export it again, as CSV"), code="unreadable"
         ) from None
-    columns = {name: at for name, heads in _HEADS.items() for at, cell in enumerate(rows[0]) if cell.strip().lower() in heads}
+    heads = _column_heads()
+    columns = {name: at for at, cell in enumerate(rows[0]) if (name := heads.get(plain(cell.strip())))}
     if not {"recipe", "item"} <= set(columns):
         return ()
     lines: dict[str, list[str]] = {}
@@ -159,4 +154,4 @@ def table_of(text: str) -> tuple[str, ...]:
             lines[name].append(f"{amount} {cells['item']}".strip())
         if cells.get("method") and cells["method"] not in methods.setdefault(name, []):
             methods[name].append(cells["method"])
-    return _checked(["\n".join([name, "", *listed, "", *methods.get(name, ())]).strip() for name, listed in lines.items()])
+    return within_most(["\n".join([name, "", *listed, "", *methods.get(name, ())]).strip() for name, listed in lines.items()])

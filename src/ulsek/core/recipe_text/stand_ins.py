@@ -7,7 +7,8 @@ from typing import Any
 
 from ..base.vocabulary import plain
 from .doubts import Form
-from .material_names import Named, usual
+from .material_names import Named
+from .usual import usual
 
 
 def stand_in(named: Named, key: str, *, volume: bool) -> Form:

@@ -18,8 +18,9 @@ from ..written.quantities import MEASURED, Quantity, QuantityReader
 from ..written.tokens import Token
 from .doubts import Answer, Doubt, doubt_about
 from .ingredient import Ingredient
-from .material_names import MaterialNames, Named, part_key, usual
+from .material_names import MaterialNames, Named, part_key
 from .stand_ins import stand_in
+from .usual import usual
 
 _SAID_FORMS = ("syrup", "cordial", "liqueur", "extract", "tincture", "concentrate", "jam")
 """Forms that make another thing of what is named: “demerara syrup” is no demerara."""
@@ -52,6 +53,12 @@ class TextReading:
     @cached_property
     def _harmful(self) -> frozenset[str]:
         return frozenset(usual()["never_assumed"])
+
+    def knows(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for a row that names a known material, a kind of one, or a part of one."""
+        said = self.words.phrases["to_taste"].within(tokens)
+        named = self.names.named([*tokens[: said[0]], *tokens[said[0] + said[1] :]] if said else tokens)
+        return named is not None and (named.key is not None or bool(named.vague or named.part))
 
     def may_hurt(self, key: str) -> bool:
         """Returns True for what is never assumed: restricted materials, barks, essential oils, spirits, strong acids."""

@@ -47,11 +47,11 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
                 # A fat that was washed with stays on the filter, set.
                 parted.append((action, "settle"))
             if action.verb == "filter" and any(kind in PIECES and kind != "fat" for kind in there):
-                if reading.words.language == "en":
-                    parted.append((action, "strain"))
-                else:
+                if action.verb in reading.words.words["filter_strains"]:
                     # “Filtrar” is what one does through a sieve as well.
                     action.verb = "strain"
+                else:
+                    parted.append((action, "strain"))
             there = [kind for kind in there if kind not in PIECES]
     for action, verb in parted:
         actions.insert(actions.index(action), Action(verb, action.line, action.tokens, word=verb))

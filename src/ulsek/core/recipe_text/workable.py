@@ -36,7 +36,10 @@ class Mended:
 
 
 def made_workable(draft: Form, known: Mapping[str, Any], material: Callable[[str], Material]) -> Iterator[Mended]:
-    """Changes a draft until it can be worked out, and yields each change. What stays refused is left to the workbench."""
+    """Yields the steps that could not be computed as they were read, after each was replaced in `draft` by the nearest one that can be: a strain that holds back less, a
+    simpler verb, grams for a volume without bulk density. Ends when the mass flow reaches the last step, or when no other way is left; the draft is then
+    still refused by the flow, which the workbench says. Raises Refusal for a draft that is no spec file.
+    """
     done: set[tuple[int, str]] = set()
     for _ in range(_MOST_ROUNDS):
         spec = read_spec(draft, strict=False)

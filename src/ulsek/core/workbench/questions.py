@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any
+from typing import Annotated, Any
 
 from ..advice.corrections import REPAIR_MATERIALS, ToFlag, take_addition, to_the_flag
-from ..base.answer import OpenForm
+from ..base.answer import DescribedAs, OpenForm
 from ..base.messages import Message
 from ..materials.naming import called
 from ..recipe_text.typed_step import parse_step
@@ -22,7 +22,7 @@ from .house import House
 class SpecForm:
     """A spec in the form of the spec file."""
 
-    spec: OpenForm
+    spec: Annotated[OpenForm, DescribedAs("SpecFile")]
 
 
 @dataclass(frozen=True, slots=True)

@@ -26,7 +26,7 @@ export function ManyRecipes({ parts, onAgain, onAsOne, error }: ManyRecipesProps
   const queries = useQueryClient();
   const read = parts.flatMap((part, place) => (part.read ? [{ ...part.read, key: `recipe-${place}` }] : []));
   const refused = parts.filter((part) => !part.read);
-  const [bodies, setBodies] = useState(() => read.map((part) => part.body as unknown as SpecFile));
+  const [bodies, setBodies] = useState(() => read.map((part) => part.body));
   const [left, setLeft] = useState<readonly number[]>([]);
   const [taken, setTaken] = useState<Readonly<Record<number, string>>>({});
   const [open, setOpen] = useState<number | null>(null);
@@ -80,7 +80,7 @@ export function ManyRecipes({ parts, onAgain, onAsOne, error }: ManyRecipesProps
         <section className="tray p-4" aria-label="The recipes">
           <ul>
             {read.map(({ key, body: first }, at) => {
-              const draft = bodies[at] ?? (first as unknown as SpecFile);
+              const draft = bodies[at] ?? first;
               return (
                 <li key={key} className="border-b border-line py-2 last:border-0">
                   <Row

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useLocation, useNavigate } from "react-router";
-import { client, type Schemas, type SpecFile, unwrap } from "../../../api/client";
+import { client, type Schemas, unwrap } from "../../../api/client";
 import { useSession } from "../../../session/session";
 import { ManyRecipes } from "./ManyRecipes";
 import { PasteForm } from "./PasteForm";
@@ -39,7 +39,7 @@ export function ReaderView() {
 function OneRecipe({ read, onAgain }: { read: Read; onAgain: () => void }) {
   const go = useNavigate();
   const queries = useQueryClient();
-  const [body, setBody] = useState(read.body as unknown as SpecFile);
+  const [body, setBody] = useState(read.body);
   const take = useMutation({
     mutationFn: () => startRead(body),
     onSuccess: (made) => {

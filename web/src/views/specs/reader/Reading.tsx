@@ -44,7 +44,7 @@ export function Reading({ read, body, onBody, back, onBack, onTake, busy = false
         position,
         chosenAnswer,
       ),
-    onSuccess: (found) => onBody(found.spec as unknown as SpecFile),
+    onSuccess: (found) => onBody(found.spec),
   });
   const settle = (position: number) => onBody({ ...body, doubts: (body.doubts ?? []).filter((_, at) => at !== position) });
   const data = shown.data;

@@ -20,7 +20,7 @@ export function SharedQuestions({ bodies, onBodies }: SharedQuestionsProps) {
   const answer = useMutation({
     mutationFn: ({ key, answer: chosen }: { key: string; answer: number | null }) =>
       unwrap(client.POST("/api/answered-together", { body: { specs: bodies, key, answer: chosen } })),
-    onSuccess: (found) => onBodies(found.map((item) => item.spec as unknown as SpecFile)),
+    onSuccess: (found) => onBodies(found.map((item) => item.spec)),
   });
   const questions = asked.data ?? [];
   return (

@@ -39,7 +39,7 @@ export const PlatePanel = memo(function PlatePanel({ body, final, pins, mayEdit,
   const take = useMutation({
     mutationFn: ({ material, mass_g }: Schemas["Addition"]) =>
       fromHereOr(() => unwrap(client.POST("/api/take", { body: { spec, material, mass_g } })), "take", body, material, mass_g),
-    onSuccess: (taken) => onTake(taken.spec as unknown as SpecFile),
+    onSuccess: (taken) => onTake(taken.spec),
   });
   const spot = {
     sugar: final.sugar_g_100ml.value,

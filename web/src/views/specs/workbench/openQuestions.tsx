@@ -41,7 +41,7 @@ export function OpenQuestionsProvider({ body, edit, children }: OpenQuestionsPro
         position,
         answer,
       ),
-    onSuccess: (found) => edit(() => found.spec as unknown as SpecFile),
+    onSuccess: (found) => edit(() => found.spec),
   });
   const { mutate, isPending } = take;
   const value = useMemo<OpenQuestions>(
