@@ -253,6 +253,9 @@ def test_materials_that_came_with_a_file_are_added_and_change_none_that_the_hous
     read = api.post("/read-many", {"text": json.dumps(body)}).data[0]["read"]
     assert read["new_materials"] == [{"key": "house_gum", "name": "House gum"}]
     assert any("makeup" in text or "composition" in text.lower() for text in read["not_understood"])
+    assert set(read["body"]["materials"]) == {"house_gum", "white_sugar", "guess"}, (
+        "what cannot be used is named, and is no part of the draft"
+    )
     refused = api.post("/new-materials", {"materials": {"house_gum": gum, "white_sugar": gum}})
     assert (refused.status_code, refused.data["where"]) == (422, "materials/white_sugar")
     assert not HouseMaterial.objects.filter(house=place.house).exists(), "refused whole"

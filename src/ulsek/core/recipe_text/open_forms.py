@@ -252,11 +252,11 @@ def _counted(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[Me
     return held, missed + [message("“{key}” is no material of this house", key=key) for key in strangers]
 
 
-def _new_materials(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[NewMaterial], list[Message]]:
-    """Returns the materials of a spec file that the house does not have, and in words those of them that cannot be used."""
+def _new_materials(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[NewMaterial], dict[str, Message]]:
+    """Returns the materials of a spec file that the house does not have, and for each key that cannot be used why."""
     own = body.get("materials")
     found: list[NewMaterial] = []
-    unusable: list[Message] = []
+    unusable: dict[str, Message] = {}
     for key, item in own.items() if isinstance(own, dict) else ():
         # What was taken as something when a text was read is a question, not a material.
         if key in known or (isinstance(item, dict) and item.get("taken_as")):
@@ -264,7 +264,7 @@ def _new_materials(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[l
         try:
             found.append(NewMaterial(key, read_material(key, item).name))
         except Refusal as refusal:
-            unusable.append(refusal.message)
+            unusable[key] = refusal.message
     return found, unusable
 
 
@@ -334,7 +334,9 @@ def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", wor
         data = loaded(bare)
         held, missed = _counted(data, known)
         new, unusable = _new_materials(data, known)
-        return Understood("spec file", data, tuple(held), (*missed, *unusable), new_materials=tuple(new))
+        if unusable:
+            data = {**data, "materials": {key: item for key, item in data["materials"].items() if key not in unusable}}
+        return Understood("spec file", data, tuple(held), (*missed, *unusable.values()), new_materials=tuple(new))
     if bare.startswith(("{", "[")) or next(_scripts(bare), None) is not None:
         return _of_recipe(recipes_in(bare)[0], known, locale, words)
     return _of_words(bare, known, locale, words)
