@@ -110,7 +110,8 @@ class Assembly:
 
     def _speaks_of(self, action: Action, item: Ingredient) -> bool:
         # What stands behind “everything but” waits.
-        spoken = action.tokens[: len(action.tokens) - len(action.but)] if action.but else action.tokens
+        kept_back = {token.start for token in action.but}
+        spoken = [token for token in action.tokens if token.start not in kept_back] if action.but else action.tokens
         if action.verb in ("juice", "zest", "peel"):
             # The verb itself names no juice.
             spoken = [token for at, token in enumerate(spoken) if at != action.told_from]

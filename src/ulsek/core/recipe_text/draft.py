@@ -57,6 +57,9 @@ def line_form(
         form = {"kind": "ratio", "to": {"line": item.per[0].id}, "basis": "weight", "ratio": float(f"{item.per[1]:.6g}")}
     elif amount.kind == "brix":
         form = {"kind": "target", "property": "brix", "value": amount.amount.value}
+    elif amount.kind == "ratio" and (most := max(beside, key=lambda other: reading.grams(other) or 0.0, default=item)) is not item:
+        # Nothing stands in the vessel yet: it is measured against the largest thing that goes in beside it.
+        form = {"kind": "ratio", "to": {"line": most.id}, "basis": "weight", "ratio": amount.amount.value}
     elif amount.kind == "ratio":
         form = {"kind": "ratio", "to": {"vessel": "pot"}, "basis": "weight", "ratio": amount.amount.value}
     elif amount.kind == "percent":

@@ -17,7 +17,7 @@ from ..written.tokens import Token
 from .doubts import to_amount
 from .ingredient import OPEN, Amount, Ingredient
 from .line_questions import LineQuestions
-from .material_names import Named, fruit_of
+from .material_names import Named, fruit_of, part_key
 from .text_reading import TextReading
 from .usual import usual
 
@@ -78,6 +78,9 @@ class IngredientMaker:
         if kind == "parts" and named.key is not None and self._reading.material(named.key).kind == "fruit":
             # “4 parts lemon” are juice.
             named = self._reading.part_of(named, "juice") or named
+        if volume or (kind == "mass" and quantity.unit == _OUNCE and self._one_of_it(tokens)):
+            # “30 ml lemon” is juice.
+            named = self._squeezed(named)
         key = self._reading.key_of(named, volume=volume)
         if kind in ("percent", "parts"):
             return self.ingredient(line, tokens, named, Amount(kind, quantity.amount, quantity.unit), volume=volume)
@@ -100,6 +103,18 @@ class IngredientMaker:
                 self._questions.how_much(made, quantity.unit)
             return made
         return self._pieces(line, tokens, named, key, quantity)
+
+    def _squeezed(self, named: Named) -> Named:
+        """Returns the juice of a citrus fruit that is measured by volume; what is named for anything else."""
+        if named.key is None or named.part or self._reading.material(named.key).kind != "fruit":
+            return named
+        zest = part_key(named.key, "zest", self._reading.names.known)
+        return (self._reading.part_of(named, "juice") or named) if zest else named
+
+    @staticmethod
+    def _one_of_it(tokens: Sequence[Token]) -> bool:
+        """Returns True for words in the singular: “2 oz lime”, not “2 oz limes”."""
+        return bool(tokens) and all(token.plain == token.stem for token in tokens if token.kind == "word")
 
     def _thousands(self, quantity: Quantity) -> Range:
         # Nobody weighs 1.500 g on a kitchen scale: it is a kilogram and a half.
@@ -147,6 +162,9 @@ class IngredientMaker:
         if quantity.kind == "count":
             return self._of_count(line, tokens, named, key, quantity)
         unit = quantity.unit
+        if unit == "butter stick" and material.kind not in ("fat", "dairy"):
+            # “A stick of cinnamon”
+            return self._of_count(line, tokens, named, key, replace(quantity, kind="count", unit="each", imprecise=False))
         if unit == "sprig" and material.piece_g is not None and self._reading.may_hurt(key):
             # “3 ramas de canela” are its pieces.
             return self.ingredient(line, tokens, named, Amount("count", count, "each"))

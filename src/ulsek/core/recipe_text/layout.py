@@ -229,12 +229,24 @@ class Layout:
         return [], tokens
 
     def _claims(self, tokens: Sequence[Token]) -> bool:
+        if len(tokens) > 1 and tokens[0].plain in self._words.words["figure_claims"] and tokens[1].kind == "word":
+            # “Batch sour for 40 drinks” is a title, “batch 2 L” a claim.
+            return self._words.at("claims", tokens, 0) is not None and self._quantities.at(tokens, 1) is not None
         # “Makes 2 L” claims, “make a caramel” is to be done.
         return bool(tokens) and tokens[0].plain in self._claiming and self._words.at("claims", tokens, 0) is not None
 
     def _claimed(self, tokens: Sequence[Token]) -> bool:
         """Returns True for a row that claims something and tells no step: “keeps 4 weeks”, “use within 3 days”."""
         found = self._words.at("claims", tokens, 0) if self._claims(tokens) else None
+        if (
+            found
+            and found[0] == 1
+            and self._words.at("verbs", tokens, 0)
+            and self._words.says("places", tokens)
+            and not self._timed(tokens)
+        ):
+            # “Keep refrigerated” is to be done.
+            return False
         return found is not None and (found[0] > 1 or self._verbs.first(tokens, claims=True) is None)
 
     def _skips(self, tokens: Sequence[Token]) -> bool:
@@ -264,7 +276,7 @@ class Layout:
 
     def _list_or_method(self, number: int, tokens: list[Token], told: Sequence[Sequence[Token]]) -> Iterator[Block]:
         """Yields what a row is that claims nothing; `told` are its sentences."""
-        if self._at_most(tokens):
+        if self._at_most(tokens) or self._for_one(tokens):
             yield Block("claim", number, tokens, self._section)
             return
         if self._is_list(tokens):
@@ -272,12 +284,14 @@ class Layout:
             return
         if self._section == "method" or any(self._verbs.first(sentence) for sentence in told) or self._timed(tokens):
             self._methods += 1
-            for sentence in told:
+            for sentence in self._unclaimed(told):
                 listed = len(told) > 1 and self._section != "method" and self._is_list([*sentence])
                 if self._claimed(sentence):
                     yield from self._told(number, sentence)
                 else:
-                    kind: BlockKind = "claim" if self._at_most([*sentence]) else "list" if listed else "method"
+                    kind: BlockKind = (
+                        "claim" if self._at_most([*sentence]) or self._for_one([*sentence]) else "list" if listed else "method"
+                    )
                     yield Block(kind, number, sentence, self._section)
             return
         if self._methods and len(tokens) > _FEW:
@@ -287,6 +301,31 @@ class Layout:
             return
         short = len(tokens) <= _MOST_LIST and not self._methods
         yield Block("list" if short and (self._section == "list" or self._knows(tokens)) else "note", number, tokens, self._section)
+
+    def _unclaimed(self, told: Sequence[Sequence[Token]]) -> Iterator[Sequence[Token]]:
+        """Yields sentences without the claims at their ends, and those by themselves: “keep refrigerated, use within 3 weeks” is two."""
+        for sentence in told:
+            cut = next(
+                (
+                    at
+                    for at in range(1, len(sentence) - 1)
+                    if sentence[at].plain in (",", ";", "(", "–", "—")
+                    and self._claimed(sentence[at + 1 :])
+                    and self._timed(sentence[at + 1 :])
+                    and not self._stores(sentence, at + 1)
+                ),
+                None,
+            )
+            if cut is None:
+                yield sentence
+            else:
+                yield sentence[:cut]
+                yield sentence[cut + 1 :]
+
+    def _stores(self, tokens: Sequence[Token], at: int) -> bool:
+        """Returns True for a word that tells to store: “keep 2 days” is to be done, “keeps 2 days” is not."""
+        verb = self._words.at("verbs", tokens, at)
+        return verb is not None and verb[1] == "store" and tokens[at].plain in self._words.words["verbs"]
 
     def _told(self, number: int, tokens: Sequence[Token]) -> Iterator[Block]:
         """Yields the claims of a sentence: “makes a litre and a half, keeps a month” are two."""
@@ -309,6 +348,11 @@ class Layout:
             and self._verbs.first(tokens) is None
         )
 
+    def _for_one(self, tokens: list[Token]) -> bool:
+        """Returns True for “60 ml per drink”: what is poured."""
+        found = self._words.phrases["per_serving"].within(tokens) if len(tokens) <= _MOST_HEADING else None
+        return found is not None and self._measures(tokens) != [] and not self._knows(tokens[: found[0]]) and not self._verbs.first(tokens)
+
     def _timed(self, tokens: Sequence[Token]) -> bool:
         return any(q.kind == "minutes" for q in self._quantities.all(tokens))
 
@@ -321,7 +365,13 @@ class Layout:
         amounts = [
             q
             for q in found
-            if q.kind in AMOUNTS and (q.kind != "count" or q.start == 0 or any(token.number for token in tokens[q.start : q.end]))
+            if q.kind in AMOUNTS
+            and (
+                q.kind != "count"
+                or q.start == 0
+                or any(token.number for token in tokens[q.start : q.end])
+                or tokens[q.start - 1].plain in ",:-–—("
+            )
         ]
         verb = self._verbs.first(tokens)
         if self._section == "method" and (verb or not amounts or len(tokens) > _MOST_LIST):
@@ -333,7 +383,12 @@ class Layout:
             found and found[0].kind in ("celsius", "degrees") and found[0].start == 0
         ):
             return False
-        if verb is not None and not self._thing(tokens, verb.start) and not self._prepared(tokens, amounts, verb):
+        if (
+            verb is not None
+            and not self._thing(tokens, verb.start)
+            and not self._prepared(tokens, amounts, verb)
+            and not self._part_of_so_many(tokens, amounts, verb)
+        ):
             return False
         if not amounts:
             same = self._words.at("same_as", tokens, 0)
@@ -349,13 +404,20 @@ class Layout:
         starts, ends = first.start <= 1, last.end >= bracket - 2
         part = self._words.at("part_words", tokens, 0)
         of_part = part is not None and part[0] < len(tokens) and tokens[part[0]].plain in self._words.words["of"]
-        return not sentence and (starts or ends or of_part or self._knows(tokens) or self._section == "list")
+        # “Citric acid 1.5 % of the juice”
+        weighed = verb is None and first.kind in (*MEASURED, "percent") and len(tokens) <= _MOST_LIST and self._knows(tokens[: first.start])
+        return not sentence and (starts or ends or of_part or weighed or self._knows(tokens) or self._section == "list")
 
     def _prepared(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
         """Returns True for what was done to a thing before it is weighed: “1 vanilla pod, split”."""
         starts = bool(amounts) and amounts[0].start == 0
+        # “Vanilla pod, one, split”
+        named = bool(amounts) and 0 < amounts[0].start < verb.start and self._knows(tokens[: amounts[0].start])
+        if starts and verb.end == len(tokens) and tokens[verb.start - 1].kind == "word" and verb.start > amounts[0].end:
+            # “3 tbsp pumpkin purée”
+            return True
         return (
-            starts
+            (starts or named)
             and (
                 verb.name in ("cut", "core", "peel", "zest", "toast", "crush", "wash", "juice")
                 or tokens[verb.start].plain in self._words.words["describes"]
@@ -363,6 +425,11 @@ class Layout:
             and len(tokens) - verb.end <= _FEW
             and tokens[verb.start - 1].plain in ",("
         )
+
+    def _part_of_so_many(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
+        """Returns True for “peel 10 lemons (approx 150 g)” before any step: what was taken of them, with its weight."""
+        weighed = bool(amounts) and amounts[-1].kind in MEASURED and tokens[-1].plain == ")"
+        return not self._methods and verb.start == 0 and weighed and self._words.at("part_words", tokens, 0) is not None
 
     def _many_verbs(self, tokens: Sequence[Token]) -> bool:
         return any(self._verbs.first(sentence) for sentence in sentences(tokens))

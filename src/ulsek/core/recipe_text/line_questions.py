@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -30,6 +31,8 @@ _ROUNDINGS = (
     (4.929, 5.0),
 )
 _LEAST_PERCENT = 0.1
+_LEAST_STRENGTH = 20.0
+"""Percent in a line from which it is the strength of what is sold, not a share [%]."""
 _HAVE_STRENGTH = ("acid", "spirit", "wine", "vinegar", "tincture", "extract")
 """Kinds that are sold by their strength: a percentage in brackets is that."""
 _OTHERS_OF_THE_NAME = ("spirit", "wine", "dairy", "nut", "fat", "vinegar", "sweetener", "water")
@@ -169,6 +172,8 @@ class LineQuestions:
         mine = self._reading.mass_g(made.amount.kind, made.amount.amount.value, made.key)
         for other in others:
             # “1 % (80 % lactic)”, “vodka (40 %)”: a strength, not a share.
+            if other.kind == "percent" and self._of_strength(made, other):
+                continue
             if other.kind == "percent" and (counted.kind == "percent" or self._reading.material(made.key).kind in _HAVE_STRENGTH):
                 continue
             if other.kind == "percent":
@@ -189,6 +194,25 @@ class LineQuestions:
                 to_amount(first, made.amount),
                 to_amount(second, Amount(other.kind, other.amount, other.unit)),  # type: ignore[arg-type]
             )
+
+    def _of_strength(self, made: Ingredient, percent: Quantity) -> bool:
+        """Asks where a strength is written that Stores does not have: “lactic (88 %)” by the one of 80 %. True if it asked."""
+        material = self._reading.material(made.key)
+        sold = re.search(r"(\d+(?:\.\d+)?)\s*%", material.name)
+        if sold is None or material.kind != "acid" or made.amount.kind not in ("mass", "volume", "percent"):
+            return False
+        ratio = percent.amount.value / float(sold[1])
+        if percent.amount.value < _LEAST_STRENGTH or abs(ratio - 1.0) <= _APART:
+            return False
+        written = f"{percent.amount.value:g}"
+        self._reading.ask(
+            "other_strength",
+            made,
+            f"It is written for {written} %, and Stores has {material.name}. Is it weighed so that as much goes in?",
+            to_amount(f"{ratio:.3g} times as much", replace(made.amount, amount=made.amount.amount.times(ratio))),
+            to_amount("as it is written", made.amount),
+        )
+        return True
 
     def _loose(self, other: Quantity, grams: float, key: str) -> tuple[float, float]:
         """Returns the grams [low, high] that a cup of it may hold, with a tenth to either side for rounding."""

@@ -41,6 +41,9 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
         any(first.end <= item.start < second.start for item in named) or _names_a_kind(tokens[first.end : second.start], reading)
         for first, second in pairwise(amounts)
     ]
+    if len(named) == 1 and amounts[0].kind == "count" and amounts[-1].kind in MEASURED and amounts[-1].end == len(tokens):
+        # “6 bananas ~400 g”: both amounts are of one thing.
+        return [tokens]
     if amounts[0].start > min((item.start for item in named), default=0) and not any(item.start >= amounts[-1].end for item in named):
         # The amount stands last: “sugar 500 g, water 300 g”.
         cuts = [second.end for second, parted in zip(amounts, [*between, True], strict=False) if parted][:-1]
@@ -93,7 +96,15 @@ class LineReader:
             # “Zest & juice of 1 orange, 1 lemon”
             shares = bool(lead) and first is not None and first.kind == "count"
             lead = lead if shares else self._part_before(row)
-            yield from self._row(line, [*lead, *row] if shares else row, strict=strict)
+            whole = [*lead, *row] if shares else row
+            serving = self._reading.words.phrases["per_serving"].within(whole)
+            if serving is None:
+                yield from self._row(line, whole, strict=strict)
+                continue
+            # “2 dashes bitters per drink”
+            for made in self._row(line, [*whole[: serving[0]], *whole[serving[0] + serving[1] :]], strict=strict):
+                self._reading.ask("per_serving", made, "That is for one drink: how much goes into the batch?")
+                yield made
 
     def _part_before(self, row: Sequence[Token]) -> Sequence[Token]:
         """Returns the words before the count of a row that say which part of the fruit is meant; empty for a row without them."""
@@ -103,10 +114,7 @@ class LineReader:
 
     def _row(self, line: int, tokens: Sequence[Token], *, strict: bool) -> Iterator[Ingredient]:
         reading, words = self._reading, self._reading.words
-        labelled = len(tokens) > 2 and tokens[1].plain == ":" and tokens[0].stem in words.words["group_words"]
-        if labelled and next(reading.names.mentions(tokens[2:]), None) is not None:
-            # “Spices: 1 cinnamon stick”
-            tokens = tokens[2:]
+        tokens = self._without_label(tokens)
         depths = _depths(tokens)
         found = [q for q in reading.quantities.all(tokens) if q.kind in AMOUNTS]
         ratio = self._ratio(line, tokens, found)
@@ -154,6 +162,11 @@ class LineReader:
             self._questions.which_of(made, others)
             yield made
 
+    def _without_label(self, tokens: Sequence[Token]) -> Sequence[Token]:
+        """Returns a row without the name of a group before it: “Spices: 1 cinnamon stick”."""
+        labelled = len(tokens) > 2 and tokens[1].plain == ":" and tokens[0].stem in self._reading.words.words["group_words"]
+        return tokens[2:] if labelled and next(self._reading.names.mentions(tokens[2:]), None) is not None else tokens
+
     def _up_to(self, tokens: Sequence[Token], found: Sequence[Quantity]) -> bool:
         """Returns True for “water to 1000 ml”: a line to fill to, not an amount."""
         if len(found) != 1 or found[0].kind != "volume" or found[0].start < 2:
@@ -179,6 +192,10 @@ class LineReader:
         other = names.named([token for token in tokens[at + 1 :] if token.plain not in ("(", ")")])
         if other is None or other.key is None:
             return tokens, []
+        part = words.phrases["part_words"].within(first)
+        if part and not other.part:
+            # “Zest of 4 grapefruit (or lime)”
+            other = self._reading.part_of(other, str(part[2])) or other
         if names.named(first) is None or not any(True for _ in names.mentions(first)):
             # “Red or white wine vinegar”: the first of two words for one thing.
             one = names.named([*first, *tokens[at + 2 :]])
@@ -205,6 +222,10 @@ class LineReader:
                     end += 1
                 after = words.at("vague", tokens, end)
                 gone.update(range(start, end + (after[0] if after else 0)))
+        for heat in self._reading.quantities.all(tokens):
+            # “500 g water at 95 °C”
+            if heat.kind in ("celsius", "degrees"):
+                gone.update(range(heat.start - (heat.start > 0 and tokens[heat.start - 1].plain in words.words["at_words"]), heat.end))
         for section in ("to_taste", "make_up", "top_up", "cover", "alike"):
             hit = words.phrases[section].within(tokens)
             if hit:
@@ -253,6 +274,16 @@ class LineReader:
         slash = next((at for at in range(first.end, min(first.end + 1, len(tokens))) if tokens[at].plain == "/"), None)
         if not length and slash is not None and reading.unit_alone(tokens, slash + 1):
             position, length = slash, 1
+        times = next(
+            (at for at in range(first.end - 1, first.end + 1) if at < len(tokens) and tokens[at].plain in words.words["times_words"]), None
+        )
+        if first.kind == "count" and times is not None and first.start:
+            # “Water 10× the peel”
+            against = next(iter(reading.names.mentions(tokens[times + 1 :])), None) or reading.names.named(tokens[times + 1 :])
+            named = reading.names.named(tokens[: first.start])
+            if against is not None and named is not None and against.said:
+                share = replace(first, kind="percent", amount=first.amount.times(100.0))
+                return self._maker.in_ratio(line, tokens, named, RatioOf(share, ("percent", 100.0), against))
         if first.kind == "percent":
             of = words.at("of", tokens, first.end)
             position, length = (first.end, of[0]) if of else (0, 0)
@@ -274,6 +305,10 @@ class LineReader:
         if slash is not None and position == slash:
             basis = None
         strained = first.kind in MEASURED and basis is None and any(token.plain in words.words["strained"] for token in tokens[end:])
+        kind = words.phrases["unnamed"].within(tokens[end:]) if strained else None
+        if kind and any(reading.material(item.key).kind == kind[2] for item in reading.listed):
+            # “5 g per litre of juice”, where the list has a juice.
+            strained = False
         each = (per.kind, per.amount.value) if per and per.kind in MEASURED else alone[0] if alone else ("percent", 100.0)
         return self._maker.in_ratio(line, tokens, named, RatioOf(first, each, basis, strained))
 

@@ -16,6 +16,8 @@ from ..written.tokens import Token, stem
 
 _LONGEST_TYPO, _LEAST_TYPO, _NEAR = 24, 4, 0.82
 """Letters of a word that may be a slip of the pen, at most and at least, and how alike the right one must be [0 to 1]."""
+_LEAST_SHORT, _MOST_SHORT, _MOST_NEAR = 3, 8, 3
+"""Letters of a shortened word, at least and at most, and how many materials are offered for it [count]."""
 _PARTS = ("zest", "peel", "juice")
 
 
@@ -96,13 +98,11 @@ class MaterialNames:
         if last is None:
             # “Cordial, gooseberry”, “sugar (white)”: what stands behind the comma may name it too.
             return self._unnamed(tokens, head, core, found, part)
+        joint = next((at + 1 for at in range(last.start - 1, core[0] - 1, -1) if head[at].plain in self.words.words["ends_name"]), core[0])
         beside = tuple(
             token.plain
-            for token in head[core[0] : last.start]
-            if token.kind == "word"
-            and not self._describes(token)
-            and token.stem not in self.words.words["of"]
-            and token.plain not in self.words.words["ends_name"]
+            for token in head[joint : last.start]
+            if token.kind == "word" and not self._describes(token) and token.stem not in self.words.words["of"]
         )
         form = self._form(head, last)
         leaf = self.words.phrases["part_words"].within(tokens)
@@ -172,11 +172,12 @@ class MaterialNames:
     def _core(self, head: Sequence[Token]) -> tuple[int, int]:
         """Returns where the name begins and ends, without what describes it before and after."""
         start, end = 0, len(head)
+        joints = self.words.words["and"]
         while start < end and self._describes(head[start]) and not self.exact(head, start):
             start += 1
         while (
             end > start
-            and self._describes(head[end - 1])
+            and (self._describes(head[end - 1]) or (end < len(head) and head[end - 1].plain in joints))
             and not any((hit := self.exact(head, at)) and at + hit[0] >= end for at in range(max(start, end - 5), end))
         ):
             end -= 1
@@ -193,6 +194,9 @@ class MaterialNames:
             if behind is not None and behind.key is not None:
                 key = (part_key(behind.key, part, self.known) if part else None) or behind.key
                 return replace(behind, start=core[0], end=core[1], key=key, part=part, said=f"{behind.said} {said}")
+            short = self._shortened(inside, part) if len(inside) > 1 else ()
+            if short:
+                return Named(core[0], core[1], short[0], said, part=part, near=short)
             return Named(core[0], core[1], None, said, vague=str(vague[1]), part=part)
         fruit = next((item for item in found if part and item.key and part_key(item.key, part, self.known)), None)
         if fruit is not None and fruit.key is not None:
@@ -202,7 +206,7 @@ class MaterialNames:
             if known and begin + known[0] >= core[1] and self._only_describes(head[core[0] : begin]):
                 # “Fresh ginger juice” is ginger juice, though “fresh ginger” is another thing.
                 return Named(begin, core[1], str(known[1]), _said(head, begin, core[1]))
-        near = self._spelled_like(inside)
+        near = self._spelled_like(inside) or self._shortened(inside, part)
         if near:
             return Named(core[0], core[1], near[0], said, near=near)
         related = tuple(item.key for item in found if item.key)
@@ -216,9 +220,40 @@ class MaterialNames:
         near = difflib.get_close_matches(said, self._alike(said), n=3, cutoff=_NEAR)
         return tuple(dict.fromkeys(self.spellings[name] for name in near if self.spellings[name] in self.known))
 
+    def _shortened(self, tokens: Sequence[Token], part: str) -> tuple[str, ...]:
+        """The known materials that one word stands for when it is cut off or has lost its vowels: “sug”, “pine juice”, “gngr”; () for another word."""
+        words = [token for token in tokens if token.kind == "word" and not self._describes(token)]
+        words = [token for token in words if token.plain not in self.words.words["part_words"]]
+        if len(words) != 1 or not _LEAST_SHORT <= len(words[0].stem) <= _MOST_SHORT:
+            return ()
+        said, bones = words[0].plain, _consonants(words[0].plain)
+        names = [
+            name
+            for name in _by_first_letter(self.words.language).get(said[0], ())
+            if name.startswith((said, words[0].stem)) or (bones == said and _consonants(name) == bones)
+        ]
+        names.sort(key=lambda name: (len(name), name))
+        known = [self.spellings[name] for name in names if self.spellings[name] in self.known]
+        of_part = [key for key in (part_key(key, part, self.known) for key in known) if key] if part else []
+        return tuple(dict.fromkeys(of_part or known))[:_MOST_NEAR]
+
     def _alike(self, said: str) -> list[str]:
         # Only names of about this length with the same first letters are compared: a text may hold hundreds of strange words.
         return [name for name in _by_letters(self.words.language).get(_first_letters(said), ()) if abs(len(name) - len(said)) <= 2]
+
+
+@cache
+def _by_first_letter(language: str) -> Mapping[str, tuple[str, ...]]:
+    """Names of one word, by their first letter."""
+    found: dict[str, tuple[str, ...]] = {}
+    for name in _shipped(language)[1]:
+        if name and " " not in name:
+            found[name[0]] = (*found.get(name[0], ()), name)
+    return found
+
+
+def _consonants(word: str) -> str:
+    return "".join(letter for letter in word if letter not in "aeiouy")
 
 
 @cache

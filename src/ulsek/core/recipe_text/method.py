@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from ..base import budgets
 from ..base.messages import message
 from ..base.ranges import Range
+from ..written.lexicon import Lexicon
 from ..written.quantities import Quantity
 from ..written.tokens import Token
 from .clauses import clauses, goes_in_behind, joins, long_wait_behind, pressed
@@ -18,11 +19,16 @@ from .verbs import VerbAt, VerbFinder
 _TIMED = ("steep", "simmer", "infuse", "hold", "wait", "macerate", "boil")
 """Verbs behind which a bare number is a time."""
 _HEATS = ("bring_to", "dissolve", "boil", "hold")
+_TAKE_HEAT = (*_HEATS, "toast", "steep", "infuse", "simmer", "caramelise")
+_DEGREES = (30.0, 260.0)
+"""Numbers behind “at” that are degrees [°C or °F]; house experience."""
 _TWICE = (("wait", "cool"), ("cool", "cool"), ("label", "label"), ("store", "store"), ("bottle", "bottle"))
 """Actions that say one thing in two verbs."""
 _PREPARES = ("peel", "wash", "core", "zest", "cut", "crush", "juice")
 _LONG = 120.0
 """Minutes from which stirring and shaking are a wait [min]."""
+_LEAD = 2
+"""Tokens before the time of a wait that has no verb, at most [count]: “vac bag 24 h”."""
 _ALONE = 2
 """Tokens of a verb that stands without its object [count]: “peel and …”."""
 _PUTS_NOTHING_IN = ("strain", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
@@ -92,7 +98,7 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
         # “Steep 15.”: minutes, which is asked.
         minutes = bare.amount
     celsius = next((q.amount for q in quantities if q.kind == "celsius"), None)
-    degrees = next((q.amount.value for q in quantities if q.kind == "degrees"), None)
+    degrees = next((q.amount.value for q in quantities if q.kind == "degrees"), None) or _bare_degrees(words, verb, tokens, quantities)
     hit = words.phrases["everything"].within(tokens)
     if hit and hit[1] == 1 and tokens[hit[0]].plain in words.words["all_words"]:
         # “All the sugar” is not all that is there.
@@ -121,6 +127,16 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
         quantities=quantities,
         unit_open=timeless and minutes is not None,
     )
+
+
+def _bare_degrees(words: Lexicon, verb: str, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> float | None:
+    """Returns the degrees of “toast at 150 for ten minutes”, whose scale nobody wrote; None where no such number stands behind “at”."""
+    for q in quantities:
+        at = q.start and tokens[q.start - 1].plain in words.words["at_words"]
+        ends = q.end == len(tokens) or tokens[q.end].kind == "mark" or not words.at("vague", tokens, q.end)
+        if at and ends and q.kind == "count" and verb in _TAKE_HEAT and _DEGREES[0] <= q.amount.value <= _DEGREES[1]:
+            return q.amount.value
+    return None
 
 
 class MethodReader:
@@ -159,7 +175,12 @@ class MethodReader:
     def _timed_lead(self, sentence: Sequence[Token], verb: VerbAt) -> int:
         """Returns where a wait without a verb ends at the beginning of a sentence: “4hrs covered, + 150 g water, press”; 0 if there is none."""
         quantities = self._reading.quantities.all(sentence[: verb.start])
-        if not quantities or quantities[0].kind != "minutes" or quantities[0].start != 0:
+        if (
+            not quantities
+            or quantities[0].kind != "minutes"
+            or quantities[0].start > _LEAD
+            or self._reading.words.says("lead_words", sentence[: quantities[0].start])
+        ):
             return 0
         comma = next((at for at in range(quantities[0].end, verb.start) if sentence[at].plain in (",", "+", ";")), None)
         return comma + 1 if comma is not None and comma < verb.start else 0
@@ -245,13 +266,15 @@ class MethodReader:
         action.puts_in = name == "combine"
         if name == "combine" and words.says("off_heat_words", lead):
             action.verb = "off_heat"
-        long = action.minutes if name == "combine" and action.minutes is not None and action.minutes.value >= _LONG else None
+        puts = tokens[verb.start].plain in words.words["put_words"] or tokens[verb.start].plain in words.words["add_words"]
+        long = action.minutes if name == "combine" and action.minutes is not None and (puts or action.minutes.value >= _LONG) else None
         action.minutes = None if long else action.minutes
         self._take(action, fresh)
         if long:
             # “Hydrate the gum in the water overnight”
             time = next(q for q in quantities if q.kind == "minutes")
-            alone = tokens[time.start :]
+            heat = next((q for q in quantities if q.kind == "celsius" and 0 <= time.start - q.end <= 1), time)
+            alone = tokens[heat.start :]
             self.actions.append(told(reading, "wait", line, alone, reading.quantities.all(alone)))
         if tail:
             self.actions.append(told(reading, "combine", line, tail, reading.quantities.all(tail)))
@@ -295,6 +318,13 @@ class MethodReader:
         ):
             # “Reduce to a simmer for 45 minutes”
             return "simmer"
+        if tokens[verb.start].plain in words.words["want_words"] and any(
+            self._reading.measured_at(tokens, q.start) and next(self._reading.names.mentions(tokens[q.end :]), None) is not None
+            for q in quantities
+            if q.start >= verb.end
+        ):
+            # “For every 100 g of milk you want 100 g of sugar”
+            return "combine"
         covers = tokens[verb.start].plain in words.words["cover_words"] and words.says("with", behind)
         if covers and next(self._reading.names.mentions(behind), None):
             # “Cover them with their own weight in sugar.”

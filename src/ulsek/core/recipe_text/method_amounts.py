@@ -58,11 +58,18 @@ class MethodAmounts:
         per = self._words.phrases["per"].within(tokens)
         if per is None or per[2] == "each":
             return False
-        basis = self._reading.quantities.at(tokens, per[0] + per[1])
-        if basis is None or basis.kind not in MEASURED:
+        after = per[0] + per[1]
+        written = self._reading.quantities.at(tokens, after)
+        alone = self._reading.unit_alone(tokens, after) if written is None or written.kind not in MEASURED else None
+        basis = written.amount.value if written and written.kind in MEASURED else alone[0][1] if alone else 0.0
+        if basis <= 0:
             return False
-        others = [q for q in action.quantities if q.kind in (*MEASURED, "count") and q.start != basis.start]
-        mentions = list(self._reading.names.mentions(tokens))
+        end = alone[1] if alone else written.end if written else after
+        others = [q for q in action.quantities if q.kind in (*MEASURED, "count") and not per[0] <= q.start < end]
+        behind = [q for q in others if q.start >= end]
+        # “For every litre, 600 g of sugar and 25 g of acid” is said of all, “200 ml juice, 1 g salt per litre” of the last.
+        others = behind or others[-1:]
+        mentions, found = list(self._reading.names.mentions(tokens)), False
         for quantity in others:
             named = next(
                 (item for item in mentions if item.start >= quantity.end and self._calling.near(tokens, quantity.end, item.start)), None
@@ -71,7 +78,7 @@ class MethodAmounts:
                 continue
             grams = quantity.amount.value if quantity.kind == "count" else self._reading.grams_of(quantity, named.key)
             item = next((item for item in self._waiting if item.key == named.key), None)
-            amount = Amount("ratio", Range.exact(float(f"{(grams or quantity.amount.value) / basis.amount.value:.6g}")))
+            amount = Amount("ratio", Range.exact(float(f"{(grams or quantity.amount.value) / basis:.6g}")))
             if item is not None:
                 item.amount = amount
                 action.lines.append(item)
@@ -80,8 +87,9 @@ class MethodAmounts:
                 made = self._maker.ingredient(action.line, tokens[quantity.start : named.end], named, amount)
                 made.called = frozenset(self._calling.words_of(made))
                 action.lines.append(made)
-            return True
-        return False
+            action.quantities = [q for q in action.quantities if q is not quantity and not per[0] <= q.start < end]
+            found = True
+        return found and not any(q.kind in MEASURED for q in action.quantities)
 
     def to_brix(self, action: Action) -> bool:
         """“Adjust to 50 °Bx with sugar”: as much as it takes; False for an action without it."""
@@ -176,7 +184,8 @@ class MethodAmounts:
         reading = self._reading
         paired = {(named.start, named.end) for _, named in self._calling.pairs(action)}
         for named in reading.names.mentions(action.tokens):
-            if named.start < action.told_from:
+            if named.start < action.told_from + max(1, len(action.word.split())):
+                # What tells the verb names no bread: “toast 400 g of almonds”.
                 continue
             if (
                 named.key is None
@@ -215,6 +224,10 @@ class MethodAmounts:
             return
         for named in reading.names.mentions(spoken):
             kind = reading.material(named.key).kind if named.key else "water"
+            words = {token.stem for token in spoken[named.start : named.end]}
+            if any(words & item.called for item in reading.listed):
+                # “Warm the ginger juice”: what came out of the ginger.
+                continue
             if kind not in ("water", "dairy") and named.key not in {item.key for item in reading.listed}:
                 text = reading.text[action.start : action.end]
                 question = f"The method names {named.said}, which is not in the list: how much goes in?"

@@ -31,6 +31,7 @@ from .lines import LineReader
 from .material_names import material_names
 from .method import Action, MethodReader
 from .method_questions import of_the_list, of_the_method
+from .not_taken import not_taken
 from .text_reading import TextReading, Words
 from .verbs import VerbFinder
 from .workable import made_workable
@@ -104,6 +105,7 @@ class _Text:
         for block in blocks:
             self._block(block)
         actions = Assembly(self.reading, self._method.actions).run()
+        self.reading.doubts.extend(not_taken(blocks, self.reading))
         if not self.name:
             self.name = self._name_within()
         return actions

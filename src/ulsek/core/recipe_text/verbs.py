@@ -23,6 +23,10 @@ _MUCH = 500.0
 """Amount from which “peel 2 kg cucumbers” is to be done, and no peel that is weighed [g or mL]."""
 
 
+_MOST_NAME = 6
+"""Tokens of “for the …” before a verb [count]."""
+
+
 class VerbFinder:
     """Finds the verbs that tell steps. A word that may as well name a thing counts only where a clause begins."""
 
@@ -74,7 +78,9 @@ class VerbFinder:
         if length == 1 and at and at + 1 < len(tokens) and tokens[at + 1].plain in words["of"] and tokens[at].stem in words["also_things"]:
             return False
         if weak:
-            return starts
+            # “For the watermelon thing blend about a kilo”
+            named = tokens[0].plain in words["for_the"] and 2 <= at <= _MOST_NAME and self._takes_object(tokens, at + length)
+            return starts or named
         # A strong verb counts in the middle of a clause too: “in a jar combine”, “after 20 minutes strain it”.
         return starts or (before is not None and before.plain not in words["of"] and before.plain not in words["to"])
 
@@ -113,6 +119,12 @@ class VerbFinder:
             (q := self._quantities.at(tokens, start)) is not None and q.kind in ("minutes", "celsius") and q.end == at
             for start in range(max(0, at - 5), at)
         )
+
+    def _takes_object(self, tokens: Sequence[Token], after: int) -> bool:
+        """Returns True if an amount or “the”, “it” follows."""
+        if after >= len(tokens):
+            return False
+        return self._quantities.at(tokens, after) is not None or tokens[after].plain in self._words.words["after_verb"]
 
     def tells_to(self, tokens: Sequence[Token], after: int) -> bool:
         """Returns True if what follows a word that also names a food makes it a verb: “peel the ginger”, “juice 3 limes”."""

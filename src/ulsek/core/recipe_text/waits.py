@@ -11,6 +11,8 @@ PIECES = ("leaf", "herb", "flower", "spice", "peel", "fruit", "root", "bark", "n
 """Kinds that stand in a liquid until they are strained out."""
 STRAINS = ("strain", "filter", "press", "drip", "skim", "agar", "centrifuge")
 """Actions that part a liquid from what stands in it."""
+_WARM = 25.0
+"""Degrees below which nothing is kept warm: it is stored [°C]."""
 _SPIRITS = ("spirit", "wine", "tincture")
 
 
@@ -38,6 +40,12 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
         if action.verb == "zest" and kinds and not {"fruit", "peel"} & set(kinds):
             # Grated ginger gives no zest.
             action.verb = "cut"
+        if action.verb == "hold" and action.celsius is not None and action.celsius.value < _WARM:
+            # “Keep at 4 °C for 5 days”
+            action.verb = "store" if action is actions[-1] else "wait"
+        if action.verb == "off_heat" and action.minutes is not None and not action.lines:
+            # “Cover, off the heat, for 2 hours”
+            action.verb = "wait"
         if action.verb == "infuse" and not spirit:
             action.verb = "steep"
         elif action.verb == "wait":

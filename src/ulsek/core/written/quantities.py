@@ -94,6 +94,11 @@ class QuantityReader:
             if position + 1 < len(tokens) and tokens[position].plain == "." and tokens[position + 1].number is not None:
                 # “ca. 600 g”
                 position += 1
+        if near and self._words.at("minutes", tokens, position):
+            # “Another day”
+            each = float(self._words.at("minutes", tokens, position)[1])  # type: ignore[index]
+            if tokens[start].plain in self._words.words["one_more"]:
+                return Quantity(start, position + 1, "minutes", Range.exact(each), "time")
         wait = self._words.at("waits", tokens, start)
         if wait:
             return Quantity(start, start + wait[0], "minutes", Range(*map(float, wait[1])), "wait", imprecise=True)
