@@ -8,10 +8,10 @@ from ..base.ranges import Range
 from ..operations.catalogue import VERBS
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import tokens_of
+from .action import Action
 from .calling import SAME, Calling
 from .doubts import Answer, Change, Doubt, amount_form
 from .ingredient import Amount, Ingredient
-from .method import Action
 from .method_amounts import MethodAmounts
 from .text_reading import TextReading
 from .waits import PIECES, STRAINS, stored_for_a_while, waits_resolved

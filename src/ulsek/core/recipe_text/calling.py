@@ -8,9 +8,9 @@ from dataclasses import replace
 from ..base.vocabulary import plain
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token, stem, tokens_of
+from .action import Action
 from .ingredient import Ingredient
 from .material_names import Named, fruit_of
-from .method import Action
 from .text_reading import TextReading
 
 _INITIALS = 3

@@ -8,10 +8,10 @@ from ..base.units import Locale
 from ..operations.catalogue import VERBS
 from ..spec.json_form import FORMAT, FORMAT_VERSION
 from ..spec.object_reader import MOST_TEXT
+from .action import Action
 from .doubts import Form, amount_form
 from .ingredient import Ingredient
 from .material_names import part_key
-from .method import Action
 from .text_reading import TextReading
 from .usual import usual
 

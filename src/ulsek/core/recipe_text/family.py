@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ..base.vocabulary import keys, plain
+from .action import Action
 from .ingredient import Ingredient
-from .method import Action
 from .text_reading import TextReading
 
 _BY_KIND: tuple[tuple[str, frozenset[str], frozenset[str]], ...] = (

@@ -9,17 +9,16 @@ from typing import Literal
 
 from ..written.quantities import AMOUNTS, MEASURED, Quantity
 from ..written.tokens import Token, tokens_of
+from .list_rows import FEW, MOST_LIST, ListRows
 from .rows import MOST_TOKENS, bare, sentences
 from .text_reading import TextReading
-from .verbs import VerbAt, VerbFinder
+from .verbs import VerbFinder
 
 BlockKind = Literal["title", "heading", "list", "method", "claim", "note"]
-_MOST_TITLE, _MOST_HEADING, _MOST_LIST = 10, 6, 14
-"""Words of a title, of a heading, and of a line of the list without an amount [count]."""
+_MOST_TITLE, _MOST_HEADING = 10, 6
+"""Words of a title and of a heading [count]."""
 _LEAST_AMOUNT = 10
 """Number at the end of a line from which it is an amount and numbers no recipe: “sugar 400”."""
-_FEW = 3
-"""Words that may follow what was done to a thing in a line of the list [count]."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,6 +36,7 @@ class Layout:
 
     def __init__(self, reading: TextReading, verbs: VerbFinder) -> None:
         self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
+        self._rows = ListRows(reading, verbs)
         self._claiming = frozenset(text.split()[0] for text in reading.words.words["claims"])
         self._section = ""
         self._seen = False
@@ -279,13 +279,13 @@ class Layout:
         if self._at_most(tokens) or self._for_one(tokens):
             yield Block("claim", number, tokens, self._section)
             return
-        if self._is_list(tokens):
+        if self._listed(tokens):
             yield Block("list", number, tokens, self._section)
             return
         if self._section == "method" or any(self._verbs.first(sentence) for sentence in told) or self._timed(tokens):
             self._methods += 1
             for sentence in self._unclaimed(told):
-                listed = len(told) > 1 and self._section != "method" and self._is_list([*sentence])
+                listed = len(told) > 1 and self._section != "method" and self._listed([*sentence])
                 if self._claimed(sentence):
                     yield from self._told(number, sentence)
                 else:
@@ -294,12 +294,12 @@ class Layout:
                     )
                     yield Block(kind, number, sentence, self._section)
             return
-        if self._methods and len(tokens) > _FEW:
+        if self._methods and len(tokens) > FEW:
             # A sentence among steps: whether it tells one is for whoever reads the method.
             for sentence in told:
                 yield Block("method", number, sentence, self._section)
             return
-        short = len(tokens) <= _MOST_LIST and not self._methods
+        short = len(tokens) <= MOST_LIST and not self._methods
         yield Block("list" if short and (self._section == "list" or self._knows(tokens)) else "note", number, tokens, self._section)
 
     def _unclaimed(self, told: Sequence[Sequence[Token]]) -> Iterator[Sequence[Token]]:
@@ -353,103 +353,11 @@ class Layout:
         found = self._words.phrases["per_serving"].within(tokens) if len(tokens) <= _MOST_HEADING else None
         return found is not None and self._measures(tokens) != [] and not self._knows(tokens[: found[0]]) and not self._verbs.first(tokens)
 
+    def _listed(self, tokens: list[Token]) -> bool:
+        return self._rows.is_list(tokens, in_method=self._section == "method", told=self._methods > 0, listed=self._section == "list")
+
     def _timed(self, tokens: Sequence[Token]) -> bool:
         return any(q.kind == "minutes" for q in self._quantities.all(tokens))
-
-    def _is_list(self, tokens: list[Token]) -> bool:
-        """Returns True for a line of the list: an amount at its beginning or end, or a name alone, and no verb that tells a step."""
-        if len(tokens) > MOST_TOKENS or tokens[0].plain in self._words.words["negation"]:
-            return False
-        found = self._quantities.all(tokens)
-        # “Through a sieve” counts nothing.
-        amounts = [
-            q
-            for q in found
-            if q.kind in AMOUNTS
-            and (
-                q.kind != "count"
-                or q.start == 0
-                or any(token.number for token in tokens[q.start : q.end])
-                or tokens[q.start - 1].plain in ",:-–—("
-            )
-        ]
-        verb = self._verbs.first(tokens)
-        if self._section == "method" and (verb or not amounts or len(tokens) > _MOST_LIST):
-            return False
-        state = self._words.says("make_up", tokens) or self._words.says("top_up", tokens) or self._words.says("cover", tokens)
-        if state and len(tokens) <= _MOST_LIST and not self._methods and sum(1 for _ in sentences(tokens)) == 1:
-            return True
-        if any(q.kind == "minutes" and (q.start == 0 or len(tokens) > _MOST_LIST) for q in found) or (
-            found and found[0].kind in ("celsius", "degrees") and found[0].start == 0
-        ):
-            return False
-        if (
-            verb is not None
-            and not self._thing(tokens, verb.start)
-            and not self._prepared(tokens, amounts, verb)
-            and not self._part_of_so_many(tokens, amounts, verb)
-        ):
-            return False
-        if not amounts:
-            same = self._words.at("same_as", tokens, 0)
-            if same is not None:
-                # “Equal weight of sugar to peels”
-                end = next((at for at in range(same[0], len(tokens)) if tokens[at].plain in self._words.words["to"]), len(tokens))
-                return len(tokens) <= _MOST_LIST and self._knows(tokens[same[0] : end])
-            return verb is not None and len(tokens) <= _MOST_LIST and self._knows(tokens)
-        first, last = amounts[0], amounts[-1]
-        sentence = any(token.plain in (".", ";") for token in tokens[:-1]) and self._many_verbs(tokens)
-        # “1.2 kg (stoned weight)” ends with its amount too.
-        bracket = next((at for at in range(last.end, len(tokens)) if tokens[at].plain == "("), len(tokens))
-        starts, ends = first.start <= 1, last.end >= bracket - 2
-        part = self._words.at("part_words", tokens, 0)
-        of_part = part is not None and part[0] < len(tokens) and tokens[part[0]].plain in self._words.words["of"]
-        # “Citric acid 1.5 % of the juice”
-        weighed = verb is None and first.kind in (*MEASURED, "percent") and len(tokens) <= _MOST_LIST and self._knows(tokens[: first.start])
-        return not sentence and (starts or ends or of_part or weighed or self._knows(tokens) or self._section == "list")
-
-    def _prepared(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
-        """Returns True for what was done to a thing before it is weighed: “1 vanilla pod, split”."""
-        starts = bool(amounts) and amounts[0].start == 0
-        # “Vanilla pod, one, split”
-        named = bool(amounts) and 0 < amounts[0].start < verb.start and self._knows(tokens[: amounts[0].start])
-        if starts and verb.end == len(tokens) and tokens[verb.start - 1].kind == "word" and verb.start > amounts[0].end:
-            # “3 tbsp pumpkin purée”
-            return True
-        return (
-            (starts or named)
-            and (
-                verb.name in ("cut", "core", "peel", "zest", "toast", "crush", "wash", "juice")
-                or tokens[verb.start].plain in self._words.words["describes"]
-            )
-            and len(tokens) - verb.end <= _FEW
-            and tokens[verb.start - 1].plain in ",("
-        )
-
-    def _part_of_so_many(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
-        """Returns True for “peel 10 lemons (approx 150 g)” before any step: what was taken of them, with its weight."""
-        weighed = bool(amounts) and amounts[-1].kind in MEASURED and tokens[-1].plain == ")"
-        return not self._methods and verb.start == 0 and weighed and self._words.at("part_words", tokens, 0) is not None
-
-    def _many_verbs(self, tokens: Sequence[Token]) -> bool:
-        return any(self._verbs.first(sentence) for sentence in sentences(tokens))
-
-    def _thing(self, tokens: Sequence[Token], verb: int) -> bool:
-        """Returns True for a word that names a thing here though it may be a verb: “juice of 2 lemons”, “1 kg peel”."""
-        named = not {tokens[verb].stem, tokens[verb].plain}.isdisjoint(self._words.words["also_things"])
-        follows = tokens[verb + 1] if verb + 1 < len(tokens) else None
-        joint = (
-            follows is None
-            or follows.plain in self._words.words["of"]
-            or (follows.plain in self._words.words["and"] and self._words.at("part_words", tokens, verb + 2) is not None)
-            or follows.plain in (",", ":", "-", "from", "(")
-        )
-        measured = self._quantities.at(tokens, verb + 1) if follows is not None else None
-        weighed = measured is not None and measured.kind in ("mass", "volume")
-        joint = joint or (weighed and not self._verbs.tells_to(tokens, verb + 1))
-        joint = joint or (follows is not None and follows.number is not None and len(tokens) <= _FEW and not self._methods)
-        one = sum(1 for _ in sentences(tokens)) == 1
-        return named and joint and one and len(tokens) <= _MOST_LIST
 
 
 def _cells(tokens: Sequence[Token]) -> list[list[Token]]:

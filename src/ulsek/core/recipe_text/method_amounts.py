@@ -8,12 +8,12 @@ from dataclasses import replace
 from ..base.ranges import Range
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
+from .action import Action
 from .calling import Calling
 from .doubts import Doubt
 from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker
 from .material_names import Named, fruit_of
-from .method import Action
 from .text_reading import TextReading
 
 _MOST_PARTS = 20.0
@@ -224,8 +224,8 @@ class MethodAmounts:
             return
         for named in reading.names.mentions(spoken):
             kind = reading.material(named.key).kind if named.key else "water"
-            words = {token.stem for token in spoken[named.start : named.end]}
-            if any(words & item.called for item in reading.listed):
+            words = {token.stem for token in spoken[named.start : named.end] if token.plain not in self._words.words["part_words"]}
+            if any(words <= item.called for item in reading.listed):
                 # “Warm the ginger juice”: what came out of the ginger.
                 continue
             if kind not in ("water", "dairy") and named.key not in {item.key for item in reading.listed}:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+from .action import Action
 from .doubts import Answer, Change, Doubt, to_values
 from .draft import verb_of
-from .method import Action
 from .text_reading import TextReading
 
 

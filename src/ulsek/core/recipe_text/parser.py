@@ -20,6 +20,7 @@ from ..spec.json_form import MOST_NOTE
 from ..spec.object_reader import MOST_TEXT
 from ..written.lexicon import lexicon
 from ..written.tokens import Token, tokens_of
+from .action import Action
 from .assembly import Assembly
 from .claims import Claim, claim_in
 from .doubts import Doubt, Form
@@ -29,7 +30,7 @@ from .languages import language_of
 from .layout import Block, Layout
 from .lines import LineReader
 from .material_names import material_names
-from .method import Action, MethodReader
+from .method import MethodReader
 from .method_questions import of_the_list, of_the_method
 from .not_taken import not_taken
 from .text_reading import TextReading, Words

@@ -15,11 +15,11 @@ from ..safety.shipped_rules import kitchen_words
 from ..written.lexicon import LANGUAGES, Lexicon, lexicon
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token, tokens_of
+from .action import Action, told
 from .doubts import Form, amount_form
 from .draft import params_of, verb_of
 from .ingredient_maker import IngredientMaker
 from .material_names import material_names
-from .method import Action, told
 from .text_reading import TextReading
 from .verbs import VerbAt, VerbFinder
 

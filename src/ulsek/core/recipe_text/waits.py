@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from .method import Action
+from .action import Action
 from .text_reading import TextReading
 
 PIECES = ("leaf", "herb", "flower", "spice", "peel", "fruit", "root", "bark", "nut", "vegetable", "grain", "fat")

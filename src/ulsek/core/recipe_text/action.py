@@ -1,0 +1,123 @@
+"""What one clause of a method tells to do, and the minutes, degrees and amounts that its words say."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from ..base.ranges import Range
+from ..written.lexicon import Lexicon
+from ..written.quantities import Quantity
+from ..written.tokens import Token
+from .clauses import pressed
+from .ingredient import Ingredient
+from .text_reading import TextReading
+
+_TIMED = ("steep", "simmer", "infuse", "hold", "wait", "macerate", "boil")
+"""Verbs behind which a bare number is a time."""
+_TAKE_HEAT = ("bring_to", "dissolve", "boil", "hold", "toast", "steep", "infuse", "simmer", "caramelise")
+_DEGREES = (30.0, 260.0)
+"""Numbers behind “at” that are degrees [°C or °F]; house experience."""
+
+
+@dataclass
+class Action:
+    """What one clause of a method tells to do: a verb with its minutes [min], its degrees [°C], and the ingredients that go in at it.
+
+    `verb` is a verb of the spec file, or one of the reader's own until the draft is made: `wait` and `boil`, whose verb depends on what the vessel holds; `press`, `drip`,
+    `skim`, `centrifuge` and `shake`; `nothing` for what is not to be done. `start` and `end` are the clause's place in the text [letters].
+
+    `minutes` [min] and `celsius` [°C] are None if they are not written; `degrees` are those whose scale nobody wrote; `into` are tokens behind “onto” or “into”
+    of a strain; `everything`: it speaks of all that is there; `but` are the tokens behind “everything but”; `told_from` is the position of its verb in its tokens;
+    `puts_in`: something goes in at it; `unit_open`: its time has no unit; `gives` is what it should give (“juice a head of celery, you need 400 ml”), which ends at
+    `gives_end` in the text [letters].
+    """
+
+    verb: str
+    line: int
+    tokens: Sequence[Token]
+    minutes: Range | None = None
+    celsius: Range | None = None
+    degrees: float | None = None
+    pressed: bool | None = None
+    hot: bool = False
+    everything: bool = False
+    but: Sequence[Token] = ()
+    into: Sequence[Token] = ()
+    quantities: Sequence[Quantity] = ()
+    lines: list[Ingredient] = field(default_factory=list)
+    word: str = ""
+    discard: bool = False
+    unread: bool = False
+    told_from: int = 0
+    puts_in: bool = False
+    unit_open: bool = False
+    gives: Quantity | None = None
+    gives_end: int = 0
+
+    @property
+    def start(self) -> int:
+        """Where it begins in the text [letters]."""
+        return self.tokens[0].start if self.tokens else 0
+
+    @property
+    def end(self) -> int:
+        """Where it ends in the text [letters]."""
+        return self.tokens[-1].end if self.tokens else 0
+
+
+def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> Action:
+    """Returns an action with the minutes, degrees and pressing that its words say."""
+    words = reading.words
+    # “Stirring twice a day” is no wait of a day.
+    minutes = next(
+        (q.amount for q in quantities if q.kind == "minutes" and not (q.start and tokens[q.start - 1].plain in words.words["every_words"])),
+        None,
+    )
+    bare = quantities[-1] if quantities else None
+    timeless = (
+        minutes is None and verb in _TIMED and bare is not None and bare.kind == "count" and bare.end == len(tokens) and not bare.imprecise
+    )
+    if timeless and bare is not None and tokens[bare.start].number is not None:
+        # “Steep 15.”: minutes, which is asked.
+        minutes = bare.amount
+    celsius = next((q.amount for q in quantities if q.kind == "celsius"), None)
+    degrees = next((q.amount.value for q in quantities if q.kind == "degrees"), None) or _bare_degrees(words, verb, tokens, quantities)
+    hit = words.phrases["everything"].within(tokens)
+    if hit and hit[1] == 1 and tokens[hit[0]].plain in words.words["all_words"]:
+        # “All the sugar” is not all that is there.
+        behind = tokens[hit[0] + 1 : hit[0] + 2]
+        ends = (
+            not behind
+            or behind[0].kind == "mark"
+            or behind[0].plain in words.words["except"]
+            or behind[0].plain in words.words["ends_name"]
+        )
+        hit = hit if ends or reading.quantities.at(tokens, hit[0] + 1) else None
+    but = words.phrases["except"].within(tokens[hit[0] :]) if hit else None
+    into = next((at for at, token in enumerate(tokens) if token.plain in words.words["onto"]), None)
+    return Action(
+        verb,
+        line,
+        tokens,
+        minutes,
+        celsius,
+        degrees,
+        pressed=pressed(reading, tokens),
+        hot=words.says("hot_words", tokens),
+        everything=hit is not None,
+        but=tokens[hit[0] + but[0] + but[1] :] if hit and but else (),
+        into=tokens[into + 1 :] if into is not None else (),
+        quantities=quantities,
+        unit_open=timeless and minutes is not None,
+    )
+
+
+def _bare_degrees(words: Lexicon, verb: str, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> float | None:
+    """Returns the degrees of “toast at 150 for ten minutes”, whose scale nobody wrote; None where no such number stands behind “at”."""
+    for q in quantities:
+        at = q.start and tokens[q.start - 1].plain in words.words["at_words"]
+        ends = q.end == len(tokens) or tokens[q.end].kind == "mark" or not words.at("vague", tokens, q.end)
+        if at and ends and q.kind == "count" and verb in _TAKE_HEAT and _DEGREES[0] <= q.amount.value <= _DEGREES[1]:
+            return q.amount.value
+    return None

@@ -1,0 +1,121 @@
+"""Rows of a text that are lines of the list, told from those that tell a step."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ..written.quantities import AMOUNTS, MEASURED, Quantity
+from ..written.tokens import Token
+from .rows import MOST_TOKENS, sentences
+from .text_reading import TextReading
+from .verbs import VerbAt, VerbFinder
+
+MOST_LIST = 14
+"""Words of a line of the list without an amount [count]."""
+FEW = 3
+"""Words that may follow what was done to a thing in a line of the list [count]."""
+
+
+class ListRows:
+    """Tells lines of the list from sentences of the method."""
+
+    def __init__(self, reading: TextReading, verbs: VerbFinder) -> None:
+        self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
+
+    def is_list(self, tokens: list[Token], *, in_method: bool, told: bool, listed: bool) -> bool:
+        """Returns True for a line of the list: an amount at its beginning or end, or a name alone, and no verb that tells a step.
+
+        `in_method`: it stands below the heading of a method; `told`: a sentence of the method stands before it; `listed`: below that of a list.
+        """
+        if len(tokens) > MOST_TOKENS or tokens[0].plain in self._words.words["negation"]:
+            return False
+        found = self._quantities.all(tokens)
+        # “Through a sieve” counts nothing.
+        amounts = [
+            q
+            for q in found
+            if q.kind in AMOUNTS
+            and (
+                q.kind != "count"
+                or q.start == 0
+                or any(token.number for token in tokens[q.start : q.end])
+                or tokens[q.start - 1].plain in ",:-–—("
+            )
+        ]
+        verb = self._verbs.first(tokens)
+        if in_method and (verb or not amounts or len(tokens) > MOST_LIST):
+            return False
+        state = self._words.says("make_up", tokens) or self._words.says("top_up", tokens) or self._words.says("cover", tokens)
+        if state and len(tokens) <= MOST_LIST and not told and sum(1 for _ in sentences(tokens)) == 1:
+            return True
+        if any(q.kind == "minutes" and (q.start == 0 or len(tokens) > MOST_LIST) for q in found) or (
+            found and found[0].kind in ("celsius", "degrees") and found[0].start == 0
+        ):
+            return False
+        if (
+            verb is not None
+            and not self._thing(tokens, verb.start, told=told)
+            and not self._prepared(tokens, amounts, verb)
+            and (told or not self._part_of_so_many(tokens, amounts, verb))
+        ):
+            return False
+        if not amounts:
+            same = self._words.at("same_as", tokens, 0)
+            if same is not None:
+                # “Equal weight of sugar to peels”
+                end = next((at for at in range(same[0], len(tokens)) if tokens[at].plain in self._words.words["to"]), len(tokens))
+                return len(tokens) <= MOST_LIST and self._knows(tokens[same[0] : end])
+            return verb is not None and len(tokens) <= MOST_LIST and self._knows(tokens)
+        first, last = amounts[0], amounts[-1]
+        sentence = any(token.plain in (".", ";") for token in tokens[:-1]) and self._many_verbs(tokens)
+        # “1.2 kg (stoned weight)” ends with its amount too.
+        bracket = next((at for at in range(last.end, len(tokens)) if tokens[at].plain == "("), len(tokens))
+        starts, ends = first.start <= 1, last.end >= bracket - 2
+        part = self._words.at("part_words", tokens, 0)
+        of_part = part is not None and part[0] < len(tokens) and tokens[part[0]].plain in self._words.words["of"]
+        # “Citric acid 1.5 % of the juice”
+        weighed = verb is None and first.kind in (*MEASURED, "percent") and len(tokens) <= MOST_LIST and self._knows(tokens[: first.start])
+        return not sentence and (starts or ends or of_part or weighed or self._knows(tokens) or listed)
+
+    def _prepared(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
+        """Returns True for what was done to a thing before it is weighed: “1 vanilla pod, split”."""
+        starts = bool(amounts) and amounts[0].start == 0
+        # “Vanilla pod, one, split”
+        named = bool(amounts) and 0 < amounts[0].start < verb.start and self._knows(tokens[: amounts[0].start])
+        if starts and verb.end == len(tokens) and tokens[verb.start - 1].kind == "word" and verb.start > amounts[0].end:
+            # “3 tbsp pumpkin purée”
+            return True
+        return (
+            (starts or named)
+            and (
+                verb.name in ("cut", "core", "peel", "zest", "toast", "crush", "wash", "juice")
+                or tokens[verb.start].plain in self._words.words["describes"]
+            )
+            and len(tokens) - verb.end <= FEW
+            and tokens[verb.start - 1].plain in ",("
+        )
+
+    def _part_of_so_many(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
+        """Returns True for “peel 10 lemons (approx 150 g)” before any step: what was taken of them, with its weight."""
+        weighed = bool(amounts) and amounts[-1].kind in MEASURED and tokens[-1].plain == ")"
+        return verb.start == 0 and weighed and self._words.at("part_words", tokens, 0) is not None
+
+    def _many_verbs(self, tokens: Sequence[Token]) -> bool:
+        return any(self._verbs.first(sentence) for sentence in sentences(tokens))
+
+    def _thing(self, tokens: Sequence[Token], verb: int, *, told: bool) -> bool:
+        """Returns True for a word that names a thing here though it may be a verb: “juice of 2 lemons”, “1 kg peel”."""
+        named = not {tokens[verb].stem, tokens[verb].plain}.isdisjoint(self._words.words["also_things"])
+        follows = tokens[verb + 1] if verb + 1 < len(tokens) else None
+        joint = (
+            follows is None
+            or follows.plain in self._words.words["of"]
+            or (follows.plain in self._words.words["and"] and self._words.at("part_words", tokens, verb + 2) is not None)
+            or follows.plain in (",", ":", "-", "from", "(")
+        )
+        measured = self._quantities.at(tokens, verb + 1) if follows is not None else None
+        weighed = measured is not None and measured.kind in ("mass", "volume")
+        joint = joint or (weighed and not self._verbs.tells_to(tokens, verb + 1))
+        joint = joint or (follows is not None and follows.number is not None and len(tokens) <= FEW and not told)
+        one = sum(1 for _ in sentences(tokens)) == 1
+        return named and joint and one and len(tokens) <= MOST_LIST

@@ -1,0 +1,35 @@
+"""Words with an amount of which nothing came into the draft: each is asked about, so that none is lost in silence."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from ..written.quantities import MEASURED
+from .doubts import Doubt
+from .layout import Block
+from .material_names import fruit_of
+from .text_reading import TextReading
+
+_KEPT = ("skip", "notes")
+"""Sections that are kept as words only."""
+
+
+def not_taken(blocks: Sequence[Block], reading: TextReading) -> Iterator[Doubt]:
+    """Yields a question for each line with an amount that gave no ingredient, and for each material that is measured in the method and goes in nowhere."""
+    places = [(item.start, item.end) for item in reading.listed] + [(doubt.start, doubt.end) for doubt in reading.doubts]
+    there = {item.key for item in reading.listed}
+    there |= {base for key in there if (base := fruit_of(key, reading.names.known))}
+    for block in blocks:
+        start, end = block.tokens[0].start, block.tokens[-1].end
+        if block.kind in ("claim", "title", "heading") or block.section in _KEPT or any(start <= at < end for at, _ in places):
+            continue
+        found = [q for q in reading.quantities.all(block.tokens) if q.kind in (*MEASURED, "percent", "vague")]
+        mentions = [item for item in reading.names.mentions(block.tokens) if item.key] if found else []
+        strange = [item for item in mentions if item.key not in there and (fruit_of(str(item.key), reading.names.known) or "") not in there]
+        lost = (
+            mentions
+            if block.kind in ("list", "note")
+            else [item for item in strange if any(q.end <= item.start <= q.end + 1 for q in found)]
+        )
+        if lost:
+            yield Doubt("not_taken", block.line, reading.text[start:end], "Nothing was taken from this: what goes in?", (), start, end)
