@@ -83,7 +83,8 @@ class Assembly:
         for item in due:
             if self._speaks_of(action, item):
                 self._take(action, item)
-        if action.everything or (not action.lines and self._silent(position)):
+        spoken_of = action.everything and not (self._only_them(action) and any(before.lines for before in self.actions[:position]))
+        if spoken_of or (not action.lines and self._silent(position)):
             for item in due:
                 if item in self._waiting and not any(token.stem in item.called for token in action.but):
                     self._take(action, item)
@@ -94,6 +95,11 @@ class Assembly:
         amounts.unknown(action)
         if action.gives is not None and len(action.lines) == 1:
             amounts.gives(action.lines[0], action.gives, action.gives_end)
+
+    def _only_them(self, action: Action) -> bool:
+        """Returns True for “put them into the water”: what stands there, where something does."""
+        hit = self._words.phrases["everything"].within(action.tokens)
+        return hit is not None and action.tokens[hit[0]].plain in self._words.words["them_words"]
 
     def _measured(self, action: Action, used: set[int]) -> None:
         """Puts in what stands with an amount in the action: a part of a line, or a thing that the list does not hold."""

@@ -36,7 +36,9 @@ class Calling:
         for item in self.listed:
             others = set().union(*(own[id(other)] for other in self.listed if other is not item and other.key != item.key))
             unique = own[id(item)] - others
-            item.called = frozenset(unique or own[id(item)])
+            said = {token.stem for token in tokens_of(item.named.said)}
+            # Water beside orange flower water is called water still.
+            item.called = frozenset((unique | said if len(said) == 1 else unique) or own[id(item)])
         taken = set().union(*(item.called for item in self.listed))
         for said, kinds in self._words.data.get("group_words", {}).items():
             word = plain(said)
@@ -165,6 +167,10 @@ class Calling:
         found: set[int] = set()
         for named in self._mentions[place]:
             words = spoken[named.start : named.end]
+            if named.key != item.key and any(named.key == other.key for other in self.listed):
+                # “The water” is the water of the list, not its rose water.
+                found.update(token.start for token in words)
+                continue
             if named.key == item.key or len(words) < 2 or fruit_of(named.key or "", self._reading.names.known) == item.key:
                 continue
             if not all(token.stem in item.called or token.plain in item.called for token in words):

@@ -318,7 +318,7 @@ class IngredientMaker:
         """
         first, each, basis, strained = ratio.much, ratio.each, ratio.basis, ratio.strained
         key = self._reading.key_of(named, volume=first.kind == "volume")
-        against = self._listed(basis, key) if not strained else None
+        against = self.listed(basis, key) if not strained else None
         if first.kind == "percent":
             share = first.amount.value / 100.0
         else:
@@ -347,8 +347,8 @@ class IngredientMaker:
         made.per = (against, share)
         return made
 
-    def _listed(self, basis: Named | None, own: str) -> Ingredient | None:
-        """Returns the ingredient that a ratio is measured against: the one named, else the largest so far."""
+    def listed(self, basis: Named | None, own: str = "") -> Ingredient | None:
+        """Returns the ingredient of the list that a ratio is measured against: the one named, else the largest so far but `own`, a key; None where there is none."""
         if basis is not None and basis.key is not None:
             base = fruit_of(basis.key, self._reading.names.known) or basis.key
             return next(

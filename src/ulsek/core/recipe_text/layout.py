@@ -52,8 +52,26 @@ class Layout:
             kept = self._unlabelled(kept)
             if kept and not all(token.plain in "-–—|:=+." for token in kept):
                 rows.append((number, kept))
+        headed = self._groups(rows)
         for position, (number, tokens) in enumerate(rows):
+            if position in headed:
+                yield Block("heading", number, tokens, self._section)
+                self._section = "list"
+                continue
             yield from self._line(number, tokens, more=len(rows) > 1 and position + 1 < len(rows))
+
+    def _groups(self, rows: Sequence[tuple[int, list[Token]]]) -> set[int]:
+        """Returns the positions of rows that name a group of the list: two or more short ones without an amount, each set apart and followed by amounts at once."""
+        found = {
+            at
+            for at in range(1, len(rows) - 1)
+            if rows[at][0] > rows[at - 1][0] + 1
+            and rows[at + 1][0] == rows[at][0] + 1
+            and len(rows[at][1]) <= FEW
+            and not self._quantities.all(rows[at][1])
+            and self._measures(rows[at + 1][1])
+        }
+        return found if len(found) > 1 else set()
 
     def begins_a_recipe(self, tokens: list[Token], follows: list[Token] | None, *, told: bool) -> bool:
         """Returns True for a row that can only be the title of another recipe, by itself and by the row that follows it; `told` where a method stands before it."""

@@ -148,10 +148,10 @@ class LineReader:
             return
         same = words.phrases["same_as"].within(tokens)
         if same and not found and reading.listed:
-            rest = name_tokens[same[1] :] if name_tokens[: same[1]] == list(tokens[same[0] : same[0] + same[1]]) else name_tokens
-            against = next((at for at, token in enumerate(rest) if at and token.plain in words.words["to"]), len(rest))
-            named = reading.names.named(rest[:against]) or named
-            before = reading.listed[-1]
+            behind = list(tokens[same[0] + same[1] :])
+            against = next((at for at, token in enumerate(behind) if token.plain in words.words["to"]), len(behind))
+            named = reading.names.named([*tokens[: same[0]], *behind[:against]]) or named
+            before = self._maker.listed(next(iter(reading.names.mentions(behind[against:])), None)) or reading.listed[-1]
             made = self._maker.ingredient(line, tokens, named, Amount("ratio", Range.exact(float(same[2]))))
             made.per = (before, float(same[2]))
             yield made

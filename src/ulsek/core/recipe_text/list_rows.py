@@ -27,7 +27,9 @@ class ListRows:
 
         `in_method`: it stands below the heading of a method; `told`: a sentence of the method stands before it; `listed`: below that of a list.
         """
-        if len(tokens) > MOST_TOKENS or tokens[0].plain in self._words.words["negation"]:
+        # “Check pH is under 3”
+        idle = told and self._words.at("verbs", tokens, 0) == (1, "nothing") and not self._knows(tokens)
+        if len(tokens) > MOST_TOKENS or tokens[0].plain in self._words.words["negation"] or idle:
             return False
         found = self._quantities.all(tokens)
         # “Through a sieve” counts nothing.
@@ -60,6 +62,10 @@ class ListRows:
         ):
             return False
         if not amounts:
+            within = self._words.phrases["same_as"].within(tokens)
+            if within is not None and within[0] and len(tokens) <= MOST_LIST and self._knows(tokens[: within[0]]):
+                # “Sugar, equal weight to the peel”
+                return verb is None or verb.start > within[0]
             same = self._words.at("same_as", tokens, 0)
             if same is not None:
                 # “Equal weight of sugar to peels”

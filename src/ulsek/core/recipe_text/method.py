@@ -86,9 +86,17 @@ class MethodReader:
         if named is not None and any(q.kind in ("mass", "volume", "vague") for q in quantities):
             self.actions.append(told(self._reading, "combine", line, tokens, quantities))
             return
+        if named is not None and (tokens[-1].plain in reading.words.words["in_words"] or reading.words.says("to_taste", tokens)):
+            # “Lemon juice in. Rose water to taste.”
+            self.actions.append(told(self._reading, "combine", line, tokens, quantities))
+            return
         if named is not None and reading.words.says("boil_words", tokens):
             # “Water and sugar to a simmer”
             self.actions.append(told(self._reading, "bring_to", line, tokens, quantities))
+            return
+        if tokens[0].plain in reading.words.words["onto"] and reading.words.says("bottle_words", tokens):
+            # “Into a clean bottle”
+            self.actions.append(told(self._reading, "bottle", line, tokens, quantities))
             return
         if reading.words.says("off_heat_words", tokens):
             self.actions.append(told(self._reading, "off_heat", line, tokens, quantities))
@@ -200,7 +208,9 @@ class MethodReader:
     def _name(self, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> str:
         """Returns the verb of a clause; a word that tells nothing to do waits where a time follows, and puts in where it covers with something."""
         words, behind = self._reading.words, tokens[verb.end :]
-        if verb.name != "nothing":
+        covers = tokens[verb.start].plain in words.words["cover_words"] and words.says("with", tokens[verb.start :])
+        lid = covers and words.says("lid_words", behind) and next(self._reading.names.mentions(behind), None) is None
+        if verb.name != "nothing" and not (verb.name == "combine" and lid):
             return verb.name
         if any(token.plain in words.words["simmer_words"] for token in tokens[verb.start : verb.end]) and any(
             q.kind == "minutes" for q in quantities
@@ -214,7 +224,6 @@ class MethodReader:
         ):
             # “For every 100 g of milk you want 100 g of sugar”
             return "combine"
-        covers = tokens[verb.start].plain in words.words["cover_words"] and words.says("with", behind)
         if covers and next(self._reading.names.mentions(behind), None):
             # “Cover them with their own weight in sugar.”
             return "combine"

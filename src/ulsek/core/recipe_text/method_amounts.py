@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from ..base.ranges import Range
 from ..written.quantities import MEASURED, Quantity
-from ..written.tokens import Token
+from ..written.tokens import Token, tokens_of
 from .action import Action
 from .calling import Calling
 from .doubts import Doubt
@@ -16,6 +16,8 @@ from .ingredient_maker import IngredientMaker
 from .material_names import Named, fruit_of
 from .text_reading import TextReading
 
+_MOST_NAME = 3
+"""Words of a name before its amount [count]."""
 _MOST_PARTS = 20.0
 """Largest number of a ratio in parts [-]."""
 
@@ -136,7 +138,7 @@ class MethodAmounts:
             of = self._words.at("of", tokens, at)
             if not of and quantity.kind == "vague":
                 continue
-            name = self.noun(tokens, at + (of[0] if of else 0))
+            name = self.noun(tokens, at + (of[0] if of else 0)) or self._noun_before(tokens, quantity)
             before = tokens[quantity.start - 1].plain if quantity.start else ""
             if not name or before in self._words.words["to"] or before in self._words.words["have_words"]:
                 continue
@@ -153,6 +155,8 @@ class MethodAmounts:
             count = len(reading.listed)
             ratio = _ratio_in(name[:3])
             named = reading.names.named(name[3:] if ratio else name)
+            if named is not None and named.key is None:
+                named = self._mentioned_before(tokens[: quantity.start], named)
             if named is not None and ratio:
                 named = replace(named, said=f"{''.join(token.text for token in name[:3])} {named.said}")
             if named is not None:
@@ -160,6 +164,34 @@ class MethodAmounts:
             for made in reading.listed[count:]:
                 made.called = frozenset(self._calling.words_of(made))
                 action.lines.append(made)
+
+    def _noun_before(self, tokens: Sequence[Token], quantity: Quantity) -> list[Token]:
+        """Returns the name right before an amount: “frozen berries, a kilo”; empty where none stands there."""
+        end = quantity.start
+        while end and tokens[end - 1].plain in (",", ":", "-", "–", "("):
+            end -= 1
+        start = end
+        while start and tokens[start - 1].kind == "word" and end - start < _MOST_NAME and not self._parts_names(tokens[start - 1]):
+            start -= 1
+        return list(tokens[start:end]) if start < end < quantity.start else []
+
+    def _mentioned_before(self, tokens: Sequence[Token], named: Named) -> Named:
+        """Returns what a word for a kind means where one of that kind was named before: “for the raspberry thing we use berries”."""
+        kind = self._words.phrases["unnamed"].within(tokens_of(named.said))
+        before = [
+            item for item in self._reading.names.mentions(tokens) if item.key and kind and self._reading.material(item.key).kind == kind[2]
+        ]
+        return replace(before[-1], said=named.said) if before else named
+
+    def _parts_names(self, token: Token) -> bool:
+        words = self._words.words
+        return (
+            token.plain in words["and"]
+            or token.plain in words["ends_name"]
+            or token.plain in words["boundary"]
+            or token.stem in words["verbs"]
+            or token.plain in words["of"]
+        )
 
     def noun(self, tokens: Sequence[Token], start: int) -> list[Token]:
         """Returns the words of a name from a position on, up to the next joining word."""

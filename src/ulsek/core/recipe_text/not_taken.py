@@ -9,6 +9,7 @@ from .doubts import Doubt
 from .layout import Block
 from .material_names import fruit_of
 from .text_reading import TextReading
+from .usual import usual
 
 _KEPT = ("skip", "notes")
 """Sections that are kept as words only."""
@@ -18,10 +19,13 @@ def not_taken(blocks: Sequence[Block], reading: TextReading) -> Iterator[Doubt]:
     """Yields a question for each line with an amount that gave no ingredient, and for each material that is measured in the method and goes in nowhere."""
     places = [(item.start, item.end) for item in reading.listed] + [(doubt.start, doubt.end) for doubt in reading.doubts]
     there = {item.key for item in reading.listed}
+    spooned = usual()["by_volume"]
+    there |= {key for key, made in spooned.items() if made in there}
     there |= {base for key in there if (base := fruit_of(key, reading.names.known))}
     for block in blocks:
         start, end = block.tokens[0].start, block.tokens[-1].end
-        if block.kind in ("claim", "title", "heading") or block.section in _KEPT or any(start <= at < end for at, _ in places):
+        taken = any(start <= at < end for at, _ in places)
+        if block.kind in ("claim", "title", "heading") or block.section in _KEPT or (taken and block.kind != "method"):
             continue
         found = [q for q in reading.quantities.all(block.tokens) if q.kind in (*MEASURED, "percent", "vague")]
         mentions = [item for item in reading.names.mentions(block.tokens) if item.key] if found else []
@@ -29,7 +33,15 @@ def not_taken(blocks: Sequence[Block], reading: TextReading) -> Iterator[Doubt]:
         lost = (
             mentions
             if block.kind in ("list", "note")
-            else [item for item in strange if any(q.end <= item.start <= q.end + 1 for q in found)]
+            else [
+                item for item in strange if any(q.end <= item.start <= q.end + 1 and not _is_basis(q.start, block, reading) for q in found)
+            ]
         )
         if lost:
             yield Doubt("not_taken", block.line, reading.text[start:end], "Nothing was taken from this: what goes in?", (), start, end)
+
+
+def _is_basis(start: int, block: Block, reading: TextReading) -> bool:
+    """Returns True for the amount behind “for every”: nothing of it goes in."""
+    hits = ((at, reading.words.at("per", block.tokens, at)) for at in range(max(0, start - 3), start))
+    return any(hit is not None and at + hit[0] == start for at, hit in hits)

@@ -61,7 +61,9 @@ class VerbFinder:
         said = " ".join(token.plain for token in tokens[at : at + length])
         words = self._words.words
         before = tokens[at - 1] if at else None
-        if before is not None and (before.plain in words["negation"] or before.plain in words["not_before_verb"]):
+        # “Once it's cold squeeze in the juice”
+        state = at > 1 and tokens[at - 1].plain in words["joins_verbs"] and tokens[at - 2].plain in words["is_words"]
+        if before is not None and not state and (before.plain in words["negation"] or before.plain in words["not_before_verb"]):
             return False
         if length == 1 and tokens[at].stem != tokens[at].plain and tokens[at].plain not in words["verbs"]:
             # “Until the sugar dissolves” tells no step.

@@ -94,6 +94,15 @@ def _entries(value: Any) -> list[tuple[str, Any]]:
     return found
 
 
+def _with_pronouns(text: str, rule: Mapping[str, Any] | None) -> list[str]:
+    """Returns the forms of a verb that carry what they act on at their end, in a language that has them: “colar” is “colarlo”, “versare” is “versarla”."""
+    first, _, others = text.partition(" ")
+    if rule is None or not first.endswith(tuple(rule["endings"])):
+        return []
+    base = first[: len(first) - int(rule["dropped"])]
+    return [f"{base}{pronoun} {others}".strip() for pronoun in rule["pronouns"]]
+
+
 @cache
 def lexicon(language: str) -> Lexicon:
     """Returns the words of a language. Raises LookupError for a language that is not read."""
@@ -105,6 +114,7 @@ def lexicon(language: str) -> Lexicon:
         if language != LANGUAGES[0]
         else {name: _entries(value) for name, value in data.items() if name not in _LISTS}
     )
+    sections["verbs"] += [(said, verb) for text, verb in sections["verbs"] for said in _with_pronouns(text, data.get("pronouns_after"))]
     # What a group word or a material stands for is a key of its own, not a list of further words.
     sections["group_words"] = list(data.get("group_words", {}).items())
     return Lexicon(

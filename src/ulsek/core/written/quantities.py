@@ -127,6 +127,13 @@ class QuantityReader:
         while (skipped := self._is("widens", tokens, at)) and at - start < 2:
             at += skipped
         vague = self._words.at("vague", tokens, at)
+        if (
+            vague
+            and self._words.at("part_words", tokens, at)
+            and self._number(tokens, at + vague[0] + self._is("of", tokens, at + vague[0]))
+        ):
+            # “Le zeste de 4 citrons” is a part of them.
+            return None
         if vague and (vague[1] in ALONE or (vague[1] in _ALONE_OF and self._is("of", tokens, at + vague[0]))):
             return Quantity(start, at + vague[0], "vague", Range.exact(1.0), str(vague[1]), imprecise=True)
         return None
@@ -272,6 +279,8 @@ class QuantityReader:
                     amount = _wider(amount)
                 return self._measured(tokens, start, after, number, replace(number, amount=amount), unit)
             vague = self._words.at("vague", tokens, at)
+            if vague and self._words.at("part_words", tokens, at) and number.article:
+                return None
             if vague:
                 return Quantity(start, at + vague[0], "vague", amount, str(vague[1]), imprecise=True)
         # “A lemon” is one; “a little while” is nothing.
