@@ -50,7 +50,10 @@ def _lines(body: Mapping[str, Any]) -> Iterator[tuple[Form, Form]]:
 
 
 def _make(body: Form, change: Mapping[str, Any]) -> None:
-    """Makes one change: of a line's amount or material, of a step's figures, a line moved, added or dropped."""
+    """Makes one change: of a line's amount or material, of a step's figures, a line moved, added or dropped, an alternative chosen."""
+    if "choose" in change:
+        _choose(body, str(change["choose"]))
+        return
     for step, line in list(_lines(body)):
         if line.get("id") != change.get("line"):
             continue
@@ -74,6 +77,14 @@ def _make(body: Form, change: Mapping[str, Any]) -> None:
         step.update(change.get("values") or {})
         if "add" in change:
             step.setdefault("lines", []).append(copy.deepcopy(change["add"]))
+
+
+def _choose(body: Form, option: str) -> None:
+    """Chooses an alternative, as “group/choice”."""
+    group, _, choice = option.partition("/")
+    for options in body.get("options") or ():
+        if options.get("id") == group:
+            options["chosen"] = choice
 
 
 def _by_volume(amount: Mapping[str, Any]) -> Form:

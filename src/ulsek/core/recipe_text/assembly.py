@@ -38,7 +38,7 @@ class Assembly:
 
     def run(self) -> list[Action]:
         """Returns the actions with their lines."""
-        stored_for_a_while(self.actions)
+        stored_for_a_while(self._reading, self.actions)
         later = self._calling.said_later(self.actions)
         for position, action in enumerate(list(self.actions)):
             if action.verb != "nothing":
@@ -75,6 +75,8 @@ class Assembly:
         if amounts.for_every(action) or amounts.to_brix(action):
             return
         used: set[int] = set()
+        if action.verb == "juice" and action.gives is None:
+            amounts.juiced(action)
         amounts.same_weight(action, used)
         self._measured(action, used)
         self._spoken_parts(action, used)

@@ -188,6 +188,7 @@ class Calling:
         return "compounds" in self._words.data and any(
             len(token.plain) >= _PART_LETTERS
             and token.text[:1].isupper()
+            and not any(token.stem in other.called or token.plain in other.called for other in self.listed if other is not item)
             and any(word.startswith(token.plain) or word.endswith(token.plain) for word in item.called)
             for token in spoken
         )

@@ -17,6 +17,8 @@ _OF_A_MOMENT = ("combine", "shake", "blend", "muddle", "crush")
 """Verbs that take no hours, so that those behind them are a wait."""
 _AN_HOUR = 60.0
 """Shortest wait that is told from the time of such a verb [min]."""
+_OF_A_MACHINE, _TEN_MINUTES = ("blend", "muddle", "crush"), 10.0
+"""Verbs that take no minutes either, and the shortest wait that is told from theirs [min]."""
 
 
 def pressed(reading: TextReading, tokens: Sequence[Token]) -> bool | None:
@@ -41,12 +43,12 @@ def clauses(tokens: Sequence[Token], verbs: Sequence[VerbAt], reading: TextReadi
             begin -= 1
         if begin - 1 < before.end and begin == before.end:
             # Nothing parts them: the verb itself does, with what leads to it.
-            begin = next((at for at in range(before.end, verb.start) if tokens[at].plain in words["lead_words"]), verb.start)
+            begin = next((at for at in range(before.end, verb.start) if reading.words.at("lead_words", tokens, at)), verb.start)
         conditional = begin - 1
         while conditional - 1 >= before.end and not joins(tokens[conditional - 1], words):
             conditional -= 1
         if before.end <= conditional < begin and (
-            tokens[conditional].plain in words["lead_words"] or reading.words.at("off_heat_words", tokens, conditional)
+            reading.words.at("lead_words", tokens, conditional) or reading.words.at("off_heat_words", tokens, conditional)
         ):
             begin = conditional
         begins.append(begin)
@@ -77,11 +79,12 @@ def long_wait_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt
     if verb.name not in _OF_A_MOMENT:
         return None
     words = reading.words
+    least = _TEN_MINUTES if verb.name in _OF_A_MACHINE else _AN_HOUR
     return next(
         (
             q
             for q in reading.quantities.all(tokens)
-            if q.kind == "minutes" and q.amount.value >= _AN_HOUR and q.start > verb.end and joins(tokens[q.start - 1], words.words)
+            if q.kind == "minutes" and q.amount.value >= least and q.start > verb.end and joins(tokens[q.start - 1], words.words)
         ),
         None,
     )

@@ -21,7 +21,7 @@ Form = dict[str, Any]
 class Change:
     """One change that an answer makes in the draft. What is changed is the line of an ingredient (`of`), or the line or step that the doubt is about.
 
-    `sets` are members in the form of the spec file: `amount`, `material`, `to_taste`, `by_volume` or `drop` of a line, `values` of a step.
+    `sets` are members in the form of the spec file: `amount`, `material`, `to_taste`, `by_volume` or `drop` of a line, `choose` an alternative, `values` of a step.
     """
 
     sets: Mapping[str, Any]

@@ -9,6 +9,7 @@ from ..operations.catalogue import VERBS
 from ..spec.json_form import FORMAT, FORMAT_VERSION
 from ..spec.object_reader import MOST_TEXT
 from .action import Action
+from .alternatives import groups
 from .doubts import Form, amount_form
 from .ingredient import Ingredient
 from .material_names import part_key
@@ -70,7 +71,13 @@ def line_form(
         form = {"kind": "target", "property": "volume_ml", "value": amount.amount.value}
     elif amount.kind == "cover":
         form = {"kind": "state", "state": "cover"}
-    return {"id": item.id, "material": item.key, "amount": form, "note": item.text[:MOST_TEXT]}
+    return {
+        "id": item.id,
+        "material": item.key,
+        "amount": form,
+        "note": item.text[:MOST_TEXT],
+        **({"only": item.option} if item.option else {}),
+    }
 
 
 def _percent(item: Ingredient, ingredients: Sequence[Ingredient], reading: TextReading, beside: Sequence[Ingredient]) -> Form:
@@ -231,8 +238,11 @@ def draft_of(name: str, family: str, locale: Locale, reading: TextReading, actio
             first = not any(before.get("lines") for before in steps)
             step["lines"] = [line_form(item, ingredients, ordered, reading, action.lines if first else ()) for item in action.lines]
         steps.append(step)
-    driver = next((item for item in ingredients if item.amount.kind in ("mass", "volume") and not item.amount.assumed), None) or next(
-        (item for item in ingredients if item.amount.kind in ("percent", "parts", "count")), None
+    options = list(groups(reading))
+    # What may be exchanged sets no batch.
+    steady = [item for item in ingredients if not item.option]
+    driver = next((item for item in steady if item.amount.kind in ("mass", "volume") and not item.amount.assumed), None) or next(
+        (item for item in steady if item.amount.kind in ("percent", "parts", "count")), None
     )
     return {
         "format": FORMAT,
@@ -243,6 +253,7 @@ def draft_of(name: str, family: str, locale: Locale, reading: TextReading, actio
         "vessels": [{"id": "pot", "name": "pot"}],
         "note": reading.text,
         "steps": steps,
+        **({"options": options} if options else {}),
         **({"driver": driver.id} if driver else {}),
         **(
             {"materials": {key: body for key, body in reading.own.items() if any(item.key == key for item in ingredients)}}

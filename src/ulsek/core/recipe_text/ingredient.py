@@ -34,7 +34,8 @@ class Ingredient:
 
     `key` is the material's key, in the house's materials or in the draft's own. `per` is another ingredient and the grams of this one for each gram of that.
     `due` is the position of the action before which it does not go in: that of the method where its line stands. `called` holds the words by which the
-    method may speak of it; `split` is set for what goes in in two parts.
+    method may speak of it; `split` is set for what goes in in two parts; `option` is the alternative that it
+    is, as “group/choice”.
     """
 
     line: int
@@ -50,3 +51,4 @@ class Ingredient:
     own: Mapping[str, Any] | None = None
     called: frozenset[str] = field(default_factory=frozenset)
     split: bool = False
+    option: str = ""

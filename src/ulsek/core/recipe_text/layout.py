@@ -368,6 +368,14 @@ class Layout:
 
     def _for_one(self, tokens: list[Token]) -> bool:
         """Returns True for “60 ml per drink”: what is poured."""
+        if (
+            tokens[0].plain in self._words.words["dose_words"]
+            and self._words.says("per", tokens)
+            and self._measures(tokens[1:2] and tokens[1:])
+        ):
+            # “Use 50 ml per litre of juice”
+            first = self._quantities.at(tokens, 1)
+            return first is not None and first.kind in MEASURED and self._words.at("per", tokens, first.end) is not None
         found = self._words.phrases["per_serving"].within(tokens) if len(tokens) <= _MOST_HEADING else None
         return found is not None and self._measures(tokens) != [] and not self._knows(tokens[: found[0]]) and not self._verbs.first(tokens)
 

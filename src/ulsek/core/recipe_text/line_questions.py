@@ -14,7 +14,7 @@ from ..written.quantities import Quantity
 from ..written.tokens import Token
 from .doubts import Answer, Change, Doubt, risky_names, to_amount, to_material
 from .ingredient import Amount, Ingredient
-from .material_names import Named, fruit_of, part_key
+from .material_names import fruit_of, part_key
 from .text_reading import TextReading
 
 _APART = 0.05
@@ -35,7 +35,7 @@ _LEAST_STRENGTH = 20.0
 """Percent in a line from which it is the strength of what is sold, not a share [%]."""
 _HAVE_STRENGTH = ("acid", "spirit", "wine", "vinegar", "tincture", "extract")
 """Kinds that are sold by their strength: a percentage in brackets is that."""
-_OTHERS_OF_THE_NAME = ("spirit", "wine", "dairy", "nut", "fat", "vinegar", "sweetener", "water")
+_OTHERS_OF_THE_NAME = ("spirit", "wine", "dairy", "nut", "fat", "vinegar", "sweetener", "water", "salt")
 """Kinds in which a word before the name makes another thing of it: coconut rum, cocoa butter, rose water."""
 
 
@@ -117,13 +117,6 @@ class LineQuestions:
         start, end = tokens[0].start, tokens[-1].end
         text = self._reading.text[start:end]
         self._reading.doubts.append(Doubt("no_name", line, text, "An amount of what? Nothing goes in for it.", (), start, end))
-
-    def which_of(self, made: Ingredient, others: Sequence[Named]) -> None:
-        """Asks which of two things goes in, where a line names both."""
-        keys = [item.key for item in others if item.key and item.key != made.key]
-        if keys:
-            names = " or ".join(self._reading.material(key).name.split(",")[0].lower() for key in (made.key, *keys))
-            self._reading.ask("alternatives", made, f"Which is it: {names}?", *self._keys(made.key, *keys))
 
     def _keys(self, *keys: str) -> tuple[Answer, ...]:
         known = self._reading.names.known

@@ -9,6 +9,7 @@ from itertools import pairwise
 from ..base.ranges import Range
 from ..written.quantities import AMOUNTS, MEASURED, Quantity
 from ..written.tokens import Token
+from .alternatives import instead, offer
 from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker, RatioOf
 from .line_questions import LineQuestions
@@ -91,20 +92,37 @@ class LineReader:
     def ingredients(self, line: int, tokens: Sequence[Token], *, strict: bool = False) -> Iterator[Ingredient]:
         """Yields the ingredients of one line. If `strict`, only those that have an amount or a known name."""
         lead: Sequence[Token] = ()
-        for row in apart(tokens, self._reading):
+        replaces: Ingredient | None = None
+        for part in apart(tokens, self._reading):
+            either = part[-1].plain in self._reading.words.words["or"] and len(part) > 1
+            row = part[:-1] if either else part
             first = self._reading.quantities.at(row, 0)
             # “Zest & juice of 1 orange, 1 lemon”
             shares = bool(lead) and first is not None and first.kind == "count"
             lead = lead if shares else self._part_before(row)
-            whole = [*lead, *row] if shares else row
-            serving = self._reading.words.phrases["per_serving"].within(whole)
-            if serving is None:
-                yield from self._row(line, whole, strict=strict)
-                continue
-            # “2 dashes bitters per drink”
-            for made in self._row(line, [*whole[: serving[0]], *whole[serving[0] + serving[1] :]], strict=strict):
-                self._reading.ask("per_serving", made, "That is for one drink: how much goes into the batch?")
+            last: Ingredient | None = None
+            for made in self._counted(line, [*lead, *row] if shares else row, strict=strict):
+                if replaces is not None and made.key != replaces.key:
+                    # “1 vanilla pod or 1 tsp vanilla extract”
+                    instead(self._reading, replaces, made)
+                    continue
+                last = made
                 yield made
+            replaces = last if either else None
+
+    def _counted(self, line: int, row: Sequence[Token], *, strict: bool) -> Iterator[Ingredient]:
+        """Yields the ingredients of a row; asks where its amount is one drink's or one day's."""
+        phrases = self._reading.words.phrases
+        drink, day = phrases["per_serving"].within(row), phrases["per_day"].within(row)
+        each = drink or day
+        if each is None:
+            yield from self._row(line, row, strict=strict)
+            return
+        # “2 dashes bitters per drink”, “ginger, 20 g a day”
+        one = "one drink" if drink else "one day"
+        for made in self._row(line, [*row[: each[0]], *row[each[0] + each[1] :]], strict=strict):
+            self._reading.ask("per_serving", made, f"That is for {one}: how much goes into the batch?")
+            yield made
 
     def _part_before(self, row: Sequence[Token]) -> Sequence[Token]:
         """Returns the words before the count of a row that say which part of the fruit is meant; empty for a row without them."""
@@ -159,7 +177,13 @@ class LineReader:
         both = self._juice_and_zest(tokens, named)
         for item in both or (named,):
             made = self._made(line, tokens, item, self._amount(found, depths, tokens), found)
-            self._questions.which_of(made, others)
+            for other, words_of_it in others:
+                much = (
+                    next((q for q in found if tokens[q.start].start > words_of_it[0].start or depths[q.start]), None)
+                    if len(found) > 1
+                    else None
+                )
+                offer(self._maker, reading, made, words_of_it, other, much)
             yield made
 
     def _without_label(self, tokens: Sequence[Token]) -> Sequence[Token]:
@@ -180,8 +204,8 @@ class LineReader:
             at -= 1
         return any(token.plain in self._reading.words.words["or"] for token in tokens[at : quantity.start])
 
-    def _alternatives(self, tokens: list[Token]) -> tuple[list[Token], list[Named]]:
-        """Returns (the tokens before an “or”, what may stand instead): “honey or agave syrup”, “lime juice (or lemon)”."""
+    def _alternatives(self, tokens: list[Token]) -> tuple[list[Token], list[tuple[Named, list[Token]]]]:
+        """Returns (the tokens before an “or”, what may stand instead with its tokens): “honey or agave syrup”, “lime juice (or lemon)”."""
         words, names = self._reading.words, self._reading.names
         at = next((at for at, token in enumerate(tokens) if at and token.plain in words.words["or"]), None)
         if at is None:
@@ -199,8 +223,8 @@ class LineReader:
         if names.named(first) is None or not any(True for _ in names.mentions(first)):
             # “Red or white wine vinegar”: the first of two words for one thing.
             one = names.named([*first, *tokens[at + 2 :]])
-            return tokens[at + 1 :], [item for item in (one,) if item is not None and item.key]
-        return first, [other]
+            return tokens[at + 1 :], [(item, tokens[:at]) for item in (one,) if item is not None and item.key]
+        return first, [(other, [token for token in tokens[at + 1 :] if token.plain not in ("(", ")")])]
 
     def _without(self, tokens: Sequence[Token], found: Sequence[Quantity], depths: Sequence[int]) -> list[Token]:
         """Returns the tokens that may name the thing: without amounts, brackets that hold an amount, containers behind a measure, “to taste”."""

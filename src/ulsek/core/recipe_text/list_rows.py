@@ -28,7 +28,8 @@ class ListRows:
         `in_method`: it stands below the heading of a method; `told`: a sentence of the method stands before it; `listed`: below that of a list.
         """
         # “Check pH is under 3”
-        idle = told and self._words.at("verbs", tokens, 0) == (1, "nothing") and not self._knows(tokens)
+        verb_here = self._words.at("verbs", tokens, 0) if told else None
+        idle = verb_here is not None and verb_here[1] == "nothing" and (verb_here[0] > 1 or not self._knows(tokens))
         if len(tokens) > MOST_TOKENS or tokens[0].plain in self._words.words["negation"] or idle:
             return False
         found = self._quantities.all(tokens)

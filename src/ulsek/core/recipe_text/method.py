@@ -19,7 +19,7 @@ _TWICE = (("wait", "cool"), ("cool", "cool"), ("label", "label"), ("store", "sto
 _PREPARES = ("peel", "wash", "core", "zest", "cut", "crush", "juice")
 _LONG = 120.0
 """Minutes from which stirring and shaking are a wait [min]."""
-_LEAD = 2
+_LEAD = 4
 """Tokens before the time of a wait that has no verb, at most [count]: “vac bag 24 h”."""
 _ALONE = 2
 """Tokens of a verb that stands without its object [count]: “peel and …”."""
@@ -128,7 +128,7 @@ class MethodReader:
             if end + 1 < len(tokens):
                 self._without_verb(line, tokens[end + 1 :])
             return
-        if self._gives(tokens, verb) or self._only_measures(tokens, verb):
+        if self._gives(tokens, verb) or self._only_measures(tokens, verb) or self._meanwhile(tokens, verb, fresh):
             return
         lead = tokens[: verb.start]
         quantities = reading.quantities.all(tokens)
@@ -183,10 +183,29 @@ class MethodReader:
         speaks = not any(token.kind == "word" for token in behind) or any(token.plain in words["strained"] for token in behind)
         return tokens[verb.start].plain in words["measure_words"] and not measured and speaks
 
+    def _meanwhile(self, tokens: Sequence[Token], verb: VerbAt, fresh: int) -> bool:
+        """Takes “stirring, about 3 minutes” as the time of the verb before it in the sentence; False for another clause."""
+        last = self.actions[-1] if len(self.actions) > fresh else None
+        if (
+            verb.name != "nothing"
+            or last is None
+            or last.minutes is not None
+            or tokens[verb.start].plain not in self._reading.words.words["while_words"]
+        ):
+            return False
+        time = next((q for q in self._reading.quantities.all(tokens) if q.kind == "minutes" and not self._every(tokens, q)), None)
+        if time is None or time.amount.value >= _LONG:
+            return False
+        last.minutes = time.amount
+        return True
+
+    def _every(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
+        return quantity.start > 0 and tokens[quantity.start - 1].plain in self._reading.words.words["every_words"]
+
     def _gives(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
         """Takes “you need 400 ml” as what the juicing before it gives; False for another clause."""
         last = self.actions[-1] if self.actions else None
-        if verb.name != "nothing" or last is None or last.verb != "juice":
+        if verb.name != "nothing" or last is None or last.verb not in ("juice", "peel", "zest"):
             return False
         size = next((q for q in self._reading.quantities.all(tokens) if q.kind in ("mass", "volume") and q.start >= verb.end), None)
         if size is None:
@@ -210,6 +229,10 @@ class MethodReader:
         words, behind = self._reading.words, tokens[verb.end :]
         covers = tokens[verb.start].plain in words.words["cover_words"] and words.says("with", tokens[verb.start :])
         lid = covers and words.says("lid_words", behind) and next(self._reading.names.mentions(behind), None) is None
+        through = any(token.plain in words.words["through_words"] for token in behind)
+        if verb.name == "combine" and through and not any(q.kind in ("mass", "volume") for q in quantities):
+            # “Pour it through a coffee filter”
+            return "strain"
         if verb.name != "nothing" and not (verb.name == "combine" and lid):
             return verb.name
         if any(token.plain in words.words["simmer_words"] for token in tokens[verb.start : verb.end]) and any(

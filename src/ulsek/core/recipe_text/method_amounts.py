@@ -34,6 +34,8 @@ class MethodAmounts:
         reading = self._reading
         start, end = min(quantity.start, named.start), max(quantity.end, named.end)
         if named.part:
+            whole = next((item for item in self._calling.listed if self._is_of(action.tokens[named.start : named.end], item)), None)
+            named = (self._reading.part_of(whole.named, named.part) if whole is not None else None) or named
             # “The zest of 3 limes” begins with its part.
             start = next((at for at in range(max(0, start - 4), start) if self._words.at("part_words", action.tokens, at)), start)
         tokens = action.tokens[start:end]
@@ -43,16 +45,36 @@ class MethodAmounts:
             item.called = frozenset(self._calling.words_of(item))
             action.lines.append(item)
 
+    def _is_of(self, tokens: Sequence[Token], item: Ingredient) -> bool:
+        """Returns True if these words speak of a whole fruit of the list: “3 of the oranges”, where they are Seville oranges."""
+        return self._reading.material(item.key).kind == "fruit" and any(token.stem in item.called for token in tokens)
+
     def gives(self, item: Ingredient, quantity: Quantity, end: int) -> None:
         """“Juice a head of celery, you need 400 ml”: the juice is what is measured."""
+        if item.named.part in ("peel", "zest"):
+            item.amount = Amount(quantity.kind, quantity.amount, quantity.unit)  # type: ignore[arg-type]
+            self._reading.doubts[:] = [doubt for doubt in self._reading.doubts if (doubt.start, doubt.end) != (item.start, item.end)]
+            return
         base = item.key.split("_")[0]
         key = next((name for name in (f"{item.key}_juice", f"{base}_juice") if name in self._reading.names.known), None)
         if key is None:
             return
         before = (item.start, item.end)
         self._reading.doubts[:] = [doubt for doubt in self._reading.doubts if (doubt.start, doubt.end) != before]
-        item.key, item.end, item.text = key, end, self._reading.text[item.start : end]
+        item.key = key
+        if "\n" not in self._reading.text[item.start : end]:
+            # It stands in the sentence itself.
+            item.end, item.text = end, self._reading.text[item.start : end]
         item.amount = Amount(quantity.kind, quantity.amount, quantity.unit)  # type: ignore[arg-type]
+
+    def juiced(self, action: Action) -> None:
+        """“Juice the celery (about 250 ml)”: what it gives, not how much celery."""
+        size = next((q for q in action.quantities if q.kind == "volume"), None)
+        named = next(iter(self._reading.names.mentions(action.tokens[action.told_from + 1 :])), None)
+        if size is None or named is None or size.start <= action.told_from + named.end:
+            return
+        action.gives, action.gives_end = size, action.tokens[size.end - 1].end
+        action.quantities = [q for q in action.quantities if q is not size]
 
     def for_every(self, action: Action) -> bool:
         """“For every 100 g of that, 60 of sugar”: a ratio to what stands in the vessel; False for an action without one."""

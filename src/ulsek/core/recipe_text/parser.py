@@ -21,6 +21,7 @@ from ..spec.object_reader import MOST_TEXT
 from ..written.lexicon import lexicon
 from ..written.tokens import Token, tokens_of
 from .action import Action
+from .alternatives import put_in
 from .assembly import Assembly
 from .claims import Claim, claim_in
 from .doubts import Doubt, Form
@@ -106,6 +107,7 @@ class _Text:
         for block in blocks:
             self._block(block)
         actions = Assembly(self.reading, self._method.actions).run()
+        put_in(self.reading, actions)
         self.reading.doubts.extend(not_taken(blocks, self.reading))
         if not self.name:
             self.name = self._name_within()

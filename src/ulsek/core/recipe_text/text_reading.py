@@ -29,7 +29,8 @@ Words = Mapping[str, Mapping[str, Any]]
 
 @dataclass
 class TextReading:
-    """One reading. `doubts` grow in the order in which they come up; `listed` are the ingredients read so far; `own` the materials that only this draft has."""
+    """One reading. `doubts` grow in the order in which they come up; `listed` are the ingredients read so far, `alternatives` pairs of one of them
+    and what may stand instead; `own` the materials that only this draft has."""
 
     text: str
     words: Lexicon
@@ -41,6 +42,7 @@ class TextReading:
         self.quantities = QuantityReader(self.words, self.locale)
         self.doubts: list[Doubt] = []
         self.listed: list[Ingredient] = []
+        self.alternatives: list[tuple[Ingredient, Ingredient]] = []
         self.own: dict[str, Mapping[str, Any]] = {}
         self._materials: dict[str, Material] = {}
 

@@ -75,6 +75,9 @@ class VerbFinder:
             return False
         weak = said in self._weak or (length == 1 and tokens[at].stem in self._weak)
         starts = self._starts(tokens, at)
+        if length == 1 and tokens[at].stem in words["food_verbs"] and at + 1 < len(tokens) and tokens[at + 1].plain == "+":
+            # “Zest + sugar 1 h”
+            return False
         if length == 1 and tokens[at].stem in words["food_verbs"] and at:
             return self.tells_to(tokens, at + length) and (starts or tokens[0].plain in words["lead"])
         if length == 1 and at and at + 1 < len(tokens) and tokens[at + 1].plain in words["of"] and tokens[at].stem in words["also_things"]:
@@ -99,6 +102,9 @@ class VerbFinder:
         """Returns True for a place that is also a verb, behind a word that leads to a place: “leave in fridge overnight”."""
         before = tokens[at - 1] if at else None
         words = self._words.words
+        if before is not None and before.plain in words["before_place"] and tokens[at].plain in words["place_nouns"]:
+            # “Leave in a cool place”
+            return True
         return (
             before is not None
             and before.kind == "word"

@@ -11,18 +11,28 @@ PIECES = ("leaf", "herb", "flower", "spice", "peel", "fruit", "root", "bark", "n
 """Kinds that stand in a liquid until they are strained out."""
 STRAINS = ("strain", "filter", "press", "drip", "skim", "agar", "centrifuge")
 """Actions that part a liquid from what stands in it."""
+_A_DAY = 1440.0
 _WARM = 25.0
 """Degrees below which nothing is kept warm: it is stored [°C]."""
 _SPIRITS = ("spirit", "wine", "tincture")
 
 
-def stored_for_a_while(actions: Sequence[Action]) -> None:
+def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
     """“24 h fridge” in the middle of a method is a wait."""
     last = max((at for at, action in enumerate(actions) if action.verb not in ("store", "label", "bottle")), default=-1)
     for action in actions[: last + 1]:
         if action.verb == "store" and action.minutes is not None:
             action.verb = "wait"
     end = actions[-1] if len(actions) > 1 else None
+    if (
+        end is not None
+        and end.verb in ("cool", "wait")
+        and end.minutes is not None
+        and end.minutes.value >= _A_DAY
+        and reading.words.says("up_to", end.tokens)
+    ):
+        # “Chill for up to 5 days”
+        end.verb = "store"
     if end is not None and end.verb == "wait" and not end.word and actions[-2].verb in ("cool", "bottle", "store", "label"):
         # “Chill. 5 days.” says how long it keeps.
         end.verb = "store"

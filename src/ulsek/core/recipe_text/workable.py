@@ -49,7 +49,7 @@ def made_workable(draft: Form, known: Mapping[str, Any], material: Callable[[str
         if found.refusal is None or position >= len(draft["steps"]):
             return
         step = draft["steps"][position]
-        way = _another_way(step, found.refusal, done, position)
+        way = _another_way(step, found.refusal, done, position, lambda key: _is_loose(material(key)))
         if way is None:
             return
         done.add((position, way))
@@ -58,13 +58,22 @@ def made_workable(draft: Form, known: Mapping[str, Any], material: Callable[[str
         yield Mended(position, found.refusal.text)
 
 
-def _another_way(step: Form, refusal: Refusal, done: set[tuple[int, str]], position: int) -> str | None:
+def _is_loose(material: Material) -> bool:
+    """Returns True for a material whose volume says nothing of its mass."""
+    try:
+        material.density_g_ml()
+    except Refusal:
+        return True
+    return False
+
+
+def _another_way(step: Form, refusal: Refusal, done: set[tuple[int, str]], position: int, loose: Callable[[str], bool]) -> str | None:
     """Changes one step; returns the name of the way, None if every way was tried."""
     if refusal.code == "no_bulk_density" and (position, "density") not in done:
         places = refusal.where.split("/")
         for line in step.get("lines", ()):
             volume = line["amount"].get("volume_ml")
-            if volume is not None and (line["id"] in places or "lines" not in places):
+            if volume is not None and (line["id"] in places or ("lines" not in places and loose(line["material"]))):
                 millilitres = volume["value"] if isinstance(volume, dict) else volume
                 line["amount"] = {
                     "kind": "fixed",

@@ -103,7 +103,14 @@ class QuantityReader:
         if wait:
             return Quantity(start, start + wait[0], "minutes", Range(*map(float, wait[1])), "wait", imprecise=True)
         if self._acidity(tokens, start):
-            number = self._number(tokens, start + 1)
+            number = next(
+                (
+                    n
+                    for at in range(start + 1, min(start + 4, len(tokens)))
+                    if tokens[at - 1].kind == "word" and (n := self._number(tokens, at))
+                ),
+                None,
+            )
             if number:
                 return Quantity(start, number.end, "ph", number.amount, "pH")
         number = self._ranged(tokens, position)
