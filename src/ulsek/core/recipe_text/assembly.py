@@ -14,7 +14,7 @@ from .doubts import Answer, Change, Doubt, amount_form
 from .ingredient import Amount, Ingredient
 from .method_amounts import MethodAmounts
 from .text_reading import TextReading
-from .waits import PIECES, STRAINS, stored_for_a_while, waits_resolved
+from .waits import PIECES, STRAINS, dissolved_cold, stored_for_a_while, waits_resolved
 
 _TAKES = {"boil": True, "wait": True, "press": False, "drip": False, "skim": False, "centrifuge": False, "nothing": False}
 _PLACED = (*PIECES, "spirit", "vinegar", "gum", "fining", "extract", "oil")
@@ -45,6 +45,7 @@ class Assembly:
                 self._fill(position, action, later)
         self._left_over()
         waits_resolved(self._reading, self.actions)
+        dissolved_cold(self._reading, self.actions)
         self._cut_as_listed()
         return self.actions
 

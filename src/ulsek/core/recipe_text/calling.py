@@ -108,6 +108,17 @@ class Calling:
                 return self._reading.part_of(named, str(hit[1])) or named
         return named
 
+    def _with_part(self, tokens: Sequence[Token], named: Named) -> Named:
+        """A mention with the part that stands before it: “la piel de limón”."""
+        for at in range(named.start - 1, max(-1, named.start - 4), -1):
+            hit = self._words.at("part_words", tokens, at)
+            if hit and at < named.start - 1:
+                part = self._reading.part_of(named, str(hit[1])) if hit[1] in ("zest", "peel", "juice") else None
+                return replace(part, start=at) if part is not None else named
+            if tokens[at].plain not in self._words.words["of"] and tokens[at].plain not in self._words.words["describes"]:
+                break
+        return named
+
     def _follows(self, tokens: Sequence[Token], before: tuple[Quantity, Named], quantity: Quantity) -> bool:
         """Returns True if an amount stands right behind another thing's, whose part it shares."""
         between = tokens[max(before[0].end, before[1].end) : quantity.start]
@@ -163,7 +174,7 @@ class Calling:
             return set()
         place = (spoken[0].start, spoken[-1].end)
         if place not in self._mentions:
-            self._mentions[place] = list(self._reading.names.mentions(spoken))
+            self._mentions[place] = [self._with_part(spoken, named) for named in self._reading.names.mentions(spoken)]
         found: set[int] = set()
         for named in self._mentions[place]:
             words = spoken[named.start : named.end]

@@ -29,7 +29,13 @@ def not_taken(blocks: Sequence[Block], reading: TextReading) -> Iterator[Doubt]:
             continue
         found = [q for q in reading.quantities.all(block.tokens) if q.kind in (*MEASURED, "percent", "vague")]
         mentions = [item for item in reading.names.mentions(block.tokens) if item.key] if found else []
-        strange = [item for item in mentions if item.key not in there and (fruit_of(str(item.key), reading.names.known) or "") not in there]
+        strange = [
+            item
+            for item in mentions
+            if item.key not in there
+            and (fruit_of(str(item.key), reading.names.known) or "") not in there
+            and not any(begin <= block.tokens[item.start].start < finish for begin, finish in places)
+        ]
         lost = (
             mentions
             if block.kind in ("list", "note")

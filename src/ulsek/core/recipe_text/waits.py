@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from ..base.ranges import Range
+from ..written.tokens import tokens_of
 from .action import Action
 from .text_reading import TextReading
 
@@ -14,6 +16,8 @@ STRAINS = ("strain", "filter", "press", "drip", "skim", "agar", "centrifuge")
 _A_DAY = 1440.0
 _WARM = 25.0
 """Degrees below which nothing is kept warm: it is stored [°C]."""
+_COLD, _ROOM = {"salt", "acid", "water", "juice"}, 20.0
+"""Kinds that dissolve and mix without warmth, and the temperature of a room [°C]."""
 _SPIRITS = ("spirit", "wine", "tincture")
 
 
@@ -73,6 +77,18 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
             there = [kind for kind in there if kind not in PIECES]
     for action, verb in parted:
         actions.insert(actions.index(action), Action(verb, action.line, action.tokens, word=verb))
+
+
+def dissolved_cold(reading: TextReading, actions: Sequence[Action]) -> None:
+    """Gives the room's temperature to a step that dissolves salt or acid and says nothing of warmth: nothing boils away there."""
+    warmed = False
+    for action in actions:
+        kinds = {reading.material(item.key).kind for item in action.lines}
+        said = [*action.tokens, *(token for item in action.lines for token in tokens_of(item.text))]
+        warm = reading.words.says("warm_words", said) or action.celsius is not None or action.degrees is not None
+        if action.verb == "dissolve" and not warm and not warmed and kinds and kinds <= _COLD:
+            action.celsius = Range.exact(_ROOM)
+        warmed = warmed or warm or action.verb in ("boil", "simmer", "bring_to", "hold", "reduce")
 
 
 def _wait(reading: TextReading, action: Action, there: Sequence[str], *, pieces: bool, spirit: bool) -> str:

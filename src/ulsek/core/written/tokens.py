@@ -14,7 +14,7 @@ Kind = Literal["number", "word", "mark"]
 _LONGEST_DIGITS = 16
 """Digits in a row from which they are no number [count]."""
 _TOKEN = re.compile(
-    rf"(?P<row>\d{{{_LONGEST_DIGITS},}})|(?P<formula>[hHcC][2₂₀O][oO0₂2]\b)|(?P<slashed>\b[oO]/[nN]\b)|(?P<number>{FRACTION}|(?<![.,\w]){DIGITS}|\d+)|(?P<elided>(?:[dlnscjmtDLNSCJMT]|[qQ]u|[dD]ell|[aA]ll|[nN]ell|[dD]all|[sS]ull|[uU]n)['’](?=[^\W\d_]{{2}}))|(?P<word>[^\W\d_]+(?:['’\-][^\W\d_]+)*['’]?)|(?P<mark>[^\s\w]|_)"
+    rf"(?P<row>\d{{{_LONGEST_DIGITS},}})|(?P<formula>[hHcC][2₂₀O][oO0₂2]\b)|(?P<slashed>\b[oO]/[nN]\b)|(?P<number>{FRACTION}|(?<![.,\w]){DIGITS}|\d+)|(?P<elided>[dD]emi-(?=[lkL])|(?:[dlnscjmtDLNSCJMT]|[qQ]u|[dD]ell|[aA]ll|[nN]ell|[dD]all|[sS]ull|[uU]n)['’](?=[^\W\d_]{{2}}))|(?P<word>[^\W\d_]+(?:['’\-][^\W\d_]+)*['’]?)|(?P<mark>[^\s\w]|_)"
 )
 
 
@@ -79,6 +79,6 @@ def tokens_of(text: str, offset: int = 0) -> list[Token]:
         numeral = _number(said) if kind == "number" else None
         if kind == "number" and numeral is None:
             kind = "word"
-        compared = plain(said.replace("’", "'")) if kind == "word" else said
+        compared = plain(said.replace("’", "'")).rstrip("-") if kind == "word" else said
         found.append(Token(kind, said, compared, stem(compared), match.start() + offset, match.end() + offset, numeral))
     return found
