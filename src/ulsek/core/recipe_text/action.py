@@ -94,6 +94,7 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
             or behind[0].plain in words.words["ends_name"]
         )
         hit = hit if ends or reading.quantities.at(tokens, hit[0] + 1) else None
+    everything = hit is not None or _the_rest(reading, tokens)
     but = words.phrases["except"].within(tokens[hit[0] :]) if hit else None
     into = next((at for at, token in enumerate(tokens) if token.plain in words.words["onto"]), None)
     return Action(
@@ -105,12 +106,21 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
         degrees,
         pressed=pressed(reading, tokens),
         hot=words.says("hot_words", tokens),
-        everything=hit is not None,
+        everything=everything,
         but=tokens[hit[0] + but[0] + but[1] :] if hit and but else (),
         into=tokens[into + 1 :] if into is not None else (),
         quantities=quantities,
         unit_open=timeless and minutes is not None,
     )
+
+
+def _the_rest(reading: TextReading, tokens: Sequence[Token]) -> bool:
+    """Returns True for “add the rest”: all that is left, where nothing behind it says of what."""
+    rest = reading.words.phrases["rest"].within(tokens)
+    if rest is None:
+        return False
+    behind = tokens[rest[0] + rest[1] :]
+    return not (behind and behind[0].plain in reading.words.words["of"]) and next(reading.names.mentions(behind), None) is None
 
 
 def _bare_degrees(words: Lexicon, verb: str, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> float | None:

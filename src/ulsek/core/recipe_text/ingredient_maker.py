@@ -26,7 +26,7 @@ _DENSE = 1.12
 """From this density [g/mL] on, an ounce of a liquid by weight and by volume differ by more than fruit does."""
 _SKIN = Range(0.3, 0.15, 0.4)
 """Share of a fruit that is its skin [g/g], where no table has it. House experience."""
-_NEVER_PIECES = frozenset({"sweetener", "water", "juice", "vinegar", "salt", "acid", "puree", "dairy", "wine", "grain", "fat"})
+_NEVER_PIECES = frozenset({"spirit", "sweetener", "water", "juice", "vinegar", "salt", "acid", "puree", "dairy", "wine", "grain", "fat"})
 """Kinds that nobody counts, so that a number without a unit is grams."""
 _POWDERS = ("acid", "salt")
 """Kinds of which any number without a unit is grams."""
@@ -207,7 +207,9 @@ class IngredientMaker:
             and (count.value >= _LEAST_WITHOUT_UNIT or material.kind in _POWDERS)
         ):
             # “Sugar 400”, “500 cucumber juice”
-            made = self.ingredient(line, tokens, named, Amount("mass", count, "g"))
+            # “700 bourbon” is poured.
+            poured = material.kind == "spirit"
+            made = self.ingredient(line, tokens, named, Amount("volume", count, "ml") if poured else Amount("mass", count, "g"))
             self._questions.no_unit(made, count)
             return made
         fruit = fruit_of(key, self._reading.names.known) if material.kind in ("juice", "peel") else None

@@ -136,13 +136,12 @@ class LineQuestions:
     def no_unit(self, made: Ingredient, count: Range) -> None:
         """Asks about a number without a unit, read as grams."""
         number = f"{count.value:g}"
-        self._reading.ask(
-            "no_unit",
-            made,
-            f"{number} of what? It is read as grams.",
-            to_amount(f"{number} g", made.amount),
+        answers = (
+            to_amount(f"{number} g", Amount("mass", count, "g")),
             to_amount(f"{number} mL", Amount("volume", count, "ml")),
         )
+        taken = "grams" if made.amount.kind == "mass" else "millilitres"
+        self._reading.ask("no_unit", made, f"{number} of what? It is read as {taken}.", *answers)
 
     def how_much(self, made: Ingredient, one: str, code: str = "imprecise") -> None:
         """Asks about an amount that is assumed, to two digits: nobody knows more of it."""

@@ -14,6 +14,7 @@ from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker, RatioOf
 from .line_questions import LineQuestions
 from .material_names import Named
+from .rows import ratio_in
 from .text_reading import TextReading
 
 _OPENING, _CLOSING = {"(": ")", "[": "]"}, ")]"
@@ -298,6 +299,9 @@ class LineReader:
         slash = next((at for at in range(first.end, min(first.end + 1, len(tokens))) if tokens[at].plain == "/"), None)
         if not length and slash is not None and reading.unit_alone(tokens, slash + 1):
             position, length = slash, 1
+        ratio = ratio_in(tokens)
+        if ratio is not None and ratio[0] and ratio[0] + ratio[1] < len(tokens) and self._against(tokens[ratio[0] + ratio[1]]):
+            return self._in_parts_of(line, tokens, ratio)
         times = next(
             (at for at in range(first.end - 1, first.end + 1) if at < len(tokens) and tokens[at].plain in words.words["times_words"]), None
         )
@@ -335,6 +339,24 @@ class LineReader:
             strained = False
         each = (per.kind, per.amount.value) if per and per.kind in MEASURED else alone[0] if alone else ("percent", 100.0)
         return self._maker.in_ratio(line, tokens, named, RatioOf(first, each, basis, strained))
+
+    def _against(self, token: Token) -> bool:
+        words = self._reading.words.words
+        return token.plain in words["to"] or token.plain in words["with"]
+
+    def _in_parts_of(self, line: int, tokens: Sequence[Token], ratio: tuple[int, int, float]) -> Ingredient | None:
+        """“Sugar 1:1 with the strained liquid”: so much for each gram of what stands in the vessel, or of another line."""
+        reading = self._reading
+        named = reading.names.named(tokens[: ratio[0]])
+        if named is None:
+            return None
+        behind = tokens[ratio[0] + ratio[1] :]
+        basis = next(iter(reading.names.mentions(behind)), None)
+        strained = any(token.plain in reading.words.words["strained"] for token in behind)
+        against = None if strained and basis is None else self._maker.listed(basis, named.key or "")
+        made = self._maker.ingredient(line, tokens, named, Amount("ratio", Range.exact(ratio[2]), "vessel" if against is None else "ratio"))
+        made.per = (against, ratio[2]) if against is not None else None
+        return made
 
     def _amount(self, found: Sequence[Quantity], depths: Sequence[int], tokens: Sequence[Token]) -> Quantity | None:
         """Returns the amount that counts: a count of bracketed measures multiplied, else a weight before a volume before a count."""

@@ -62,17 +62,23 @@ class ListRows:
             and (told or not self._part_of_so_many(tokens, amounts, verb))
         ):
             return False
-        if not amounts:
-            within = self._words.phrases["same_as"].within(tokens)
-            if within is not None and within[0] and len(tokens) <= MOST_LIST and self._knows(tokens[: within[0]]):
-                # “Sugar, equal weight to the peel”
-                return verb is None or verb.start > within[0]
-            same = self._words.at("same_as", tokens, 0)
-            if same is not None:
-                # “Equal weight of sugar to peels”
-                end = next((at for at in range(same[0], len(tokens)) if tokens[at].plain in self._words.words["to"]), len(tokens))
-                return len(tokens) <= MOST_LIST and self._knows(tokens[same[0] : end])
-            return verb is not None and len(tokens) <= MOST_LIST and self._knows(tokens)
+        return self._weighed(tokens, amounts, verb, listed=listed) if amounts else self._named_only(tokens, verb)
+
+    def _named_only(self, tokens: Sequence[Token], verb: VerbAt | None) -> bool:
+        """Returns True for a line of the list that holds no amount of its own: “sugar, equal weight to the peel”."""
+        within = self._words.phrases["same_as"].within(tokens)
+        if within is not None and within[0] and len(tokens) <= MOST_LIST and self._knows(tokens[: within[0]]):
+            # “Sugar, equal weight to the peel”
+            return verb is None or verb.start > within[0]
+        same = self._words.at("same_as", tokens, 0)
+        if same is not None:
+            # “Equal weight of sugar to peels”
+            end = next((at for at in range(same[0], len(tokens)) if tokens[at].plain in self._words.words["to"]), len(tokens))
+            return len(tokens) <= MOST_LIST and self._knows(tokens[same[0] : end])
+        return verb is not None and len(tokens) <= MOST_LIST and self._knows(tokens)
+
+    def _weighed(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt | None, *, listed: bool) -> bool:
+        """Returns True for a row whose amounts stand where those of a line of the list do: at its beginning, at its end, beside a name."""
         first, last = amounts[0], amounts[-1]
         sentence = any(token.plain in (".", ";") for token in tokens[:-1]) and self._many_verbs(tokens)
         # “1.2 kg (stoned weight)” ends with its amount too.

@@ -83,7 +83,8 @@ class MethodReader:
             self.actions.append(told(self._reading, "wait", line, tokens, quantities))
             return
         named = next(iter(reading.names.mentions(tokens)), None)
-        if named is not None and any(q.kind in ("mass", "volume", "vague") for q in quantities):
+        measured = any(q.kind in ("mass", "volume", "vague") for q in quantities) or reading.words.says("same_as", tokens)
+        if named is not None and measured:
             self.actions.append(told(self._reading, "combine", line, tokens, quantities))
             return
         if named is not None and (tokens[-1].plain in reading.words.words["in_words"] or reading.words.says("to_taste", tokens)):
@@ -104,10 +105,16 @@ class MethodReader:
         if pressed(reading, tokens) is not None:
             self.noted(tokens)
             return
-        if self._asks_to_do(tokens):
+        if self._asks_to_do(tokens) or self._speaks_of_the_list(tokens):
             action = told(self._reading, "combine", line, tokens, quantities)
             action.unread = True
             self.actions.append(action)
+
+    def _speaks_of_the_list(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for a sentence that begins with a condition and names a thing of the list: something is to be done with it."""
+        listed = {item.key for item in self._reading.listed}
+        begins = tokens[0].plain in self._reading.words.words["lead_words"] or tokens[0].plain in self._reading.words.words["then"]
+        return begins and any(item.key in listed for item in self._reading.names.mentions(tokens))
 
     def _asks_to_do(self, tokens: Sequence[Token]) -> bool:
         """Returns True for a sentence that seems to tell a step with a verb that nobody knows: “Coax everything along the bowl”."""
@@ -116,6 +123,7 @@ class MethodReader:
             and tokens[0].kind == "word"
             and tokens[1].plain in self._reading.words.words["after_verb"]
             and tokens[0].plain not in self._reading.words.words["not_a_verb"]
+            and tokens[0].plain not in self._reading.words.words["negation"]
         )
 
     def _clause(self, line: int, tokens: Sequence[Token], verb: VerbAt, fresh: int) -> None:
@@ -211,6 +219,11 @@ class MethodReader:
         if size is None:
             return False
         last.gives, last.gives_end = size, tokens[size.end - 1].end
+        rest = tokens[size.end :]
+        while rest and (joins(rest[0], self._reading.words.words) or rest[0].plain in self._reading.words.words["is_words"]):
+            rest = rest[1:]
+        if next(self._reading.names.mentions(rest), None) is not None:
+            self._without_verb(last.line, rest)
         return True
 
     def _wait_before(self, line: int, lead: Sequence[Token]) -> None:

@@ -14,12 +14,11 @@ from .doubts import Doubt
 from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker
 from .material_names import Named, fruit_of
+from .rows import ratio_in
 from .text_reading import TextReading
 
 _MOST_NAME = 3
 """Words of a name before its amount [count]."""
-_MOST_PARTS = 20.0
-"""Largest number of a ratio in parts [-]."""
 
 
 class MethodAmounts:
@@ -129,7 +128,7 @@ class MethodAmounts:
 
     def same_weight(self, action: Action, used: set[int]) -> None:
         """“Add the same weight of sugar”: measured against what stands in the vessel by then."""
-        hit = self._words.phrases["same_as"].within(action.tokens) or _ratio_in(action.tokens)
+        hit = self._words.phrases["same_as"].within(action.tokens) or ratio_in(action.tokens)
         mentions = list(self._reading.names.mentions(action.tokens)) if hit else []
         named = next((item for item in mentions if hit and item.start >= hit[0]), None) or next(iter(mentions), None)
         if hit is None or named is None or any(q.kind in MEASURED for q in action.quantities):
@@ -175,7 +174,7 @@ class MethodAmounts:
             ):
                 continue
             count = len(reading.listed)
-            ratio = _ratio_in(name[:3])
+            ratio = ratio_in(name[:3])
             named = reading.names.named(name[3:] if ratio else name)
             if named is not None and named.key is None:
                 named = self._mentioned_before(tokens[: quantity.start], named)
@@ -218,7 +217,7 @@ class MethodAmounts:
     def noun(self, tokens: Sequence[Token], start: int) -> list[Token]:
         """Returns the words of a name from a position on, up to the next joining word."""
         words, found = self._words.words, []
-        ratio = _ratio_in(tokens[start : start + 3])
+        ratio = ratio_in(tokens[start : start + 3])
         if ratio:
             # “1:1 syrup”
             found, start = list(tokens[start : start + 3]), start + 3
@@ -287,12 +286,3 @@ class MethodAmounts:
                 question = f"The method names {named.said}, which is not in the list: how much goes in?"
                 reading.doubts.append(Doubt("not_in_list", action.line, text, question, (), action.start, action.end))
                 return
-
-
-def _ratio_in(tokens: Sequence[Token]) -> tuple[int, int, float] | None:
-    """Returns (position, number of tokens, value) of the first ratio among the tokens: “1:1”, “2:1”."""
-    for at in range(len(tokens) - 2):
-        one, other = tokens[at].number, tokens[at + 2].number
-        if one and other and tokens[at + 1].plain == ":" and 0 < one.value <= _MOST_PARTS and 0 < other.value <= _MOST_PARTS:
-            return at, 3, one.value / other.value
-    return None

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from ..base.answer import OpenForm, encode
@@ -104,14 +104,32 @@ class _Text:
         for block in blocks:
             if block.kind == "list":
                 list(self._lines.ingredients(block.line, block.tokens))
-        for block in blocks:
-            self._block(block)
+        self._once_said()
+        last = max((at for at, block in enumerate(blocks) if block.kind == "method"), default=-1)
+        for at, block in enumerate(blocks):
+            # “Keep in a dark cupboard for 3 months. Strain.” is a wait.
+            kept = block.kind == "claim" and at < last and self._tells_to_keep(block)
+            self._block(replace(block, kind="method") if kept else block)
         actions = Assembly(self.reading, self._method.actions).run()
         put_in(self.reading, actions)
         self.reading.doubts.extend(not_taken(blocks, self.reading))
         if not self.name:
             self.name = self._name_within()
         return actions
+
+    def _once_said(self) -> None:
+        """Drops a thing that nobody counts, named without an amount, where it stands with one as well: “three to one with water, 900 g honey to 300 g water”."""
+        reading = self.reading
+        written = {item.key for item in reading.listed if item.amount.kind != "open" and not item.amount.assumed}
+        for item in [item for item in reading.listed if item.amount.assumed and item.amount.kind == "mass" and item.key in written]:
+            if reading.material(item.key).kind in ("water", "sweetener") and item.amount.unit in ("", "one"):
+                reading.listed.remove(item)
+                reading.doubts[:] = [doubt for doubt in reading.doubts if (doubt.start, doubt.end) != (item.start, item.end)]
+
+    def _tells_to_keep(self, block: Block) -> bool:
+        words = self.reading.words
+        verb = words.at("verbs", block.tokens, 0)
+        return verb is not None and verb[1] == "store" and block.tokens[0].plain in words.words["verbs"]
 
     def _block(self, block: Block) -> None:
         text = self.reading.text[block.tokens[0].start : block.tokens[-1].end]

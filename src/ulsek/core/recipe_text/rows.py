@@ -8,6 +8,8 @@ from ..written.tokens import Token
 
 MOST_TOKENS = 160
 """Tokens of one sentence, and of one line of the list, that are read together [count]."""
+_MOST_PARTS = 20.0
+"""Largest number of a ratio in parts [-]."""
 _DECORATION = frozenset('*_`"“”„«»‹›•·▪◦‣●○■□☐☑✓✔►▶→⇒➤>#~^\\{}<☒✅⬜')
 _BULLETS = frozenset("-–—+")
 _STOPS = frozenset(".;!?")
@@ -48,6 +50,15 @@ def _next_is(tokens: Sequence[Token], at: int, mark: str) -> bool:
 def _is_symbol(token: Token) -> bool:
     """Returns True for emoji and other pictures."""
     return token.kind == "mark" and ord(token.text[0]) >= 0x2190 and token.text not in "℃℉−"
+
+
+def ratio_in(tokens: Sequence[Token]) -> tuple[int, int, float] | None:
+    """Returns (position, number of tokens, value) of the first ratio among the tokens: “1:1”, “2:1”."""
+    for at in range(len(tokens) - 2):
+        one, other = tokens[at].number, tokens[at + 2].number
+        if one and other and tokens[at + 1].plain == ":" and 0 < one.value <= _MOST_PARTS and 0 < other.value <= _MOST_PARTS:
+            return at, 3, one.value / other.value
+    return None
 
 
 def sentences(tokens: Sequence[Token]) -> Iterator[Sequence[Token]]:

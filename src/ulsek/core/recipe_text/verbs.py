@@ -62,7 +62,11 @@ class VerbFinder:
         words = self._words.words
         before = tokens[at - 1] if at else None
         # “Once it's cold squeeze in the juice”
-        state = at > 1 and tokens[at - 1].plain in words["joins_verbs"] and tokens[at - 2].plain in words["is_words"]
+        state = (
+            at > 1
+            and tokens[at - 1].plain in words["joins_verbs"]
+            and (tokens[at - 2].plain in words["is_words"] or tokens[at - 2].plain in words["lead_words"])
+        )
         if before is not None and not state and (before.plain in words["negation"] or before.plain in words["not_before_verb"]):
             return False
         if length == 1 and tokens[at].stem != tokens[at].plain and tokens[at].plain not in words["verbs"]:
@@ -79,7 +83,9 @@ class VerbFinder:
             # “Zest + sugar 1 h”
             return False
         if length == 1 and tokens[at].stem in words["food_verbs"] and at:
-            return self.tells_to(tokens, at + length) and (starts or tokens[0].plain in words["lead"])
+            # “We juice pomegranates”
+            acted = before is not None and before.plain in words["persons"]
+            return acted or (self.tells_to(tokens, at + length) and (starts or tokens[0].plain in words["lead"]))
         if length == 1 and at and at + 1 < len(tokens) and tokens[at + 1].plain in words["of"] and tokens[at].stem in words["also_things"]:
             return False
         if weak:

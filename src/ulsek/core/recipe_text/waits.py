@@ -28,6 +28,9 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
         if action.verb == "store" and action.minutes is not None:
             action.verb = "wait"
     end = actions[-1] if len(actions) > 1 else None
+    if end is not None and end.verb == "wait" and end.minutes is None and actions[-2].verb in ("bottle", "label", "store"):
+        # “Bottle it, leave it out.”
+        end.verb = "store"
     if (
         end is not None
         and end.verb in ("cool", "wait")

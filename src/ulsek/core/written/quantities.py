@@ -11,6 +11,7 @@ from ..base.ranges import Range
 from ..base.units import METRIC, Locale, unit_size
 from ..base.vocabulary import aliases, plain
 from .lexicon import Lexicon
+from .number_words import Number, NumberReader
 from .tokens import Token
 
 Kind = Literal["mass", "volume", "count", "vague", "parts", "percent", "minutes", "celsius", "degrees", "brix", "ph"]
@@ -47,20 +48,11 @@ class Quantity:
     imprecise: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class _Number:
-    end: int
-    amount: Range
-    other: float | None = None
-    article: bool = False
-    loose: bool = False
-
-
 class QuantityReader:
     """Reads quantities in one language; `locale` decides the size of cups, spoons, pints and fluid ounces."""
 
     def __init__(self, words: Lexicon, locale: Locale) -> None:
-        self._words, self._locale = words, locale
+        self._words, self._locale, self._numbers = words, locale, NumberReader(words)
         self._units = {_packed(name): key for name, key in aliases("units").items()} | {
             _packed(name): key for name, key in words.data.get("units", {}).items()
         }
@@ -107,15 +99,15 @@ class QuantityReader:
                 (
                     n
                     for at in range(start + 1, min(start + 4, len(tokens)))
-                    if tokens[at - 1].kind == "word" and (n := self._number(tokens, at))
+                    if tokens[at - 1].kind == "word" and (n := self._numbers.at(tokens, at))
                 ),
                 None,
             )
             if number:
                 return Quantity(start, number.end, "ph", number.amount, "pH")
-        number = self._ranged(tokens, position)
+        number = self._numbers.ranged(tokens, position)
         if number is None and about:
-            number, about = self._ranged(tokens, start), False
+            number, about = self._numbers.ranged(tokens, start), False
         if number is None:
             return self._one_of(tokens, start)
         if about:
@@ -131,17 +123,17 @@ class QuantityReader:
     def _one_of(self, tokens: Sequence[Token], start: int) -> Quantity | None:
         """“Pinch of salt”: one of it, though no number stands there."""
         at = start
-        while (skipped := self._is("widens", tokens, at)) and at - start < 2:
+        while (skipped := self._numbers.length("widens", tokens, at)) and at - start < 2:
             at += skipped
         vague = self._words.at("vague", tokens, at)
         if (
             vague
             and self._words.at("part_words", tokens, at)
-            and self._number(tokens, at + vague[0] + self._is("of", tokens, at + vague[0]))
+            and self._numbers.at(tokens, at + vague[0] + self._numbers.length("of", tokens, at + vague[0]))
         ):
             # “Le zeste de 4 citrons” is a part of them.
             return None
-        if vague and (vague[1] in ALONE or (vague[1] in _ALONE_OF and self._is("of", tokens, at + vague[0]))):
+        if vague and (vague[1] in ALONE or (vague[1] in _ALONE_OF and self._numbers.length("of", tokens, at + vague[0]))):
             return Quantity(start, at + vague[0], "vague", Range.exact(1.0), str(vague[1]), imprecise=True)
         return None
 
@@ -149,135 +141,13 @@ class QuantityReader:
     def _acidity(tokens: Sequence[Token], position: int) -> bool:
         return tokens[position].plain == "ph" and position + 1 < len(tokens)
 
-    def _is(self, section: str, tokens: Sequence[Token], position: int) -> int:
-        """Returns how many tokens a word of a section takes at a position; 0 if none is there."""
-        found = self._words.at(section, tokens, position)
-        return found[0] if found else 0
-
-    def _ranged(self, tokens: Sequence[Token], position: int) -> _Number | None:
-        opened = self._is("between", tokens, position)
-        first = self._number(tokens, position + opened)
-        if first is None:
-            return None
-        joint = self._is("to", tokens, first.end) or self._is("or", tokens, first.end) or (opened and self._is("and", tokens, first.end))
-        if joint and not first.article:
-            second = self._number(tokens, first.end + joint)
-            if second and not second.article and second.amount.value > first.amount.value:
-                low, high = first.amount.low, second.amount.high
-                return _Number(second.end, Range((first.amount.value + second.amount.value) / 2, low, high))
-        # “3 g - 5 g”: the unit stands at both ends.
-        return None if opened and first.article else first
-
-    def _number(self, tokens: Sequence[Token], position: int) -> _Number | None:
-        if position >= len(tokens):
-            return None
-        token = tokens[position]
-        if token.number is not None:
-            return self._figures(tokens, position)
-        return self._in_words(tokens, position)
-
-    def _figures(self, tokens: Sequence[Token], position: int) -> _Number | None:
-        numeral = tokens[position].number
-        if numeral is None:
-            return None
-        value, other, end = numeral.value, numeral.other, position + 1
-        times = end < len(tokens) and tokens[end].plain in ("x", "×", "*") and end + 1 < len(tokens) and tokens[end + 1].number
-        if times:
-            value, other, end = value * times.value, None, end + 2
-        elif end < len(tokens) and tokens[end].plain in ("x", "×"):
-            end += 1
-        value, end = self._grouped(tokens, end, value)
-        more = self._and_a_share(tokens, end)
-        if more:
-            value, end = value + more[0], more[1]
-        return _Number(end, Range.exact(value), other)
-
-    def _grouped(self, tokens: Sequence[Token], end: int, value: float) -> tuple[float, int]:
-        """Two dozen, three quarters: a number of groups or of shares."""
-        group = self._words.at("groups", tokens, end) or self._words.at("fractions", tokens, end)
-        # “2 half lemons” is no share of two.
-        if group and not (value == 1.0 and group[1] == 1.0):
-            return value * float(group[1]), end + group[0]
-        return value, end
-
-    def _and_a_share(self, tokens: Sequence[Token], end: int) -> tuple[float, int] | None:
-        """One and a half, 2 and three quarters: the share, and where it ends."""
-        joint = self._is("and", tokens, end)
-        if not joint:
-            return None
-        at = end + joint
-        at += self._is("one", tokens, at)
-        share = self._words.at("fractions", tokens, at)
-        return (float(share[1]), at + share[0]) if share else None
-
-    def _in_words(self, tokens: Sequence[Token], position: int) -> _Number | None:
-        article = self._is("one", tokens, position)
-        at = position + article
-        several = self._words.at("several", tokens, at)
-        if several and (article or tokens[at].plain not in self._words.words["approximately"]):
-            return _Number(at + several[0], Range(*map(float, several[1])), loose=True)
-        share = self._words.at("fractions", tokens, at)
-        if share:
-            return self._of_one(tokens, at + share[0], float(share[1]))
-        group = self._words.at("groups", tokens, at)
-        if group:
-            end = at + group[0]
-            return _Number(end + self._is("of", tokens, end), Range.exact(float(group[1])), loose=group[1] == 2)
-        if article:
-            return _Number(at, Range.exact(1.0), article=True)
-        value, end = self._spelled(tokens, at)
-        if end == at:
-            return None
-        value, end = self._grouped(tokens, end, value)
-        end = self._of_a(tokens, end) if value % 1 else end
-        more = self._and_a_share(tokens, end)
-        return _Number(more[1], Range.exact(value + more[0])) if more else _Number(end, Range.exact(value))
-
-    def _of_one(self, tokens: Sequence[Token], end: int, value: float) -> _Number:
-        """Half a litre, half a dozen, a quarter of a cup."""
-        end = self._of_a(tokens, end)
-        group = self._words.at("groups", tokens, end)
-        return _Number(end + group[0], Range.exact(value * float(group[1]))) if group else _Number(end, Range.exact(value))
-
-    def _of_a(self, tokens: Sequence[Token], end: int) -> int:
-        after = end + self._is("of", tokens, end)
-        article = self._is("one", tokens, after)
-        return after + article if article else end
-
-    def _spelled(self, tokens: Sequence[Token], position: int) -> tuple[float, int]:
-        """Returns (value, end) of a number in words: “two hundred and fifty”, “twenty-five”; the position itself if none is there."""
-        total, current, at = 0.0, 0.0, position
-        while at < len(tokens):
-            # “twenty-five” is one token.
-            values = [self._words.phrases["numbers"].at([*tokens[at : at + 1]], 0)]
-            parts = tokens[at].plain.split("-")
-            known = self._words.data["numbers"]
-            if values[0] is None and len(parts) == 2 and all(part in known for part in parts):
-                current, at = current + sum(known[part] for part in parts), at + 1
-                continue
-            joint = self._is("and", tokens, at) if at > position and current >= 100 else 0
-            found = self._words.at("numbers", tokens, at + joint)
-            if not found:
-                break
-            value = float(found[1])
-            if value >= 100:
-                current = max(current, 1.0) * value
-            elif (current and current % 10 == 0 and current >= 20 and value < 10) or (current and current % 100 == 0):
-                current += value
-            elif current:
-                break
-            else:
-                current = value
-            at += joint + found[0]
-        return total + current, at
-
-    def _with_unit(self, tokens: Sequence[Token], start: int, number: _Number) -> Quantity | None:
+    def _with_unit(self, tokens: Sequence[Token], start: int, number: Number) -> Quantity | None:
         end, amount = number.end, number.amount
         bare = self._warmth(tokens, start, number) or self._time(tokens, start, number) or self._relative(tokens, start, number)
         if bare:
             return bare
         widened = end
-        while (skipped := self._is("widens", tokens, widened)) and widened - end < 4:
+        while (skipped := self._numbers.length("widens", tokens, widened)) and widened - end < 4:
             widened += skipped
         for at in (end, widened):
             unit, after = self._unit(tokens, at, amount.value)
@@ -293,18 +163,18 @@ class QuantityReader:
         # “A lemon” is one; “a little while” is nothing.
         return Quantity(start, end, "count", amount, "each", number.other, imprecise=number.loose)
 
-    def _warmth(self, tokens: Sequence[Token], start: int, number: _Number) -> Quantity | None:
+    def _warmth(self, tokens: Sequence[Token], start: int, number: Number) -> Quantity | None:
         """°C, °F, degrees of nobody knows which, °Bx."""
         end = number.end
         degrees = 0
         while end + degrees < len(tokens) and tokens[end + degrees].plain in self._words.words["degrees"]:
             degrees += 1
         at = end + degrees
-        brix = self._is("brix", tokens, at)
+        brix = self._numbers.length("brix", tokens, at)
         if brix:
             return Quantity(start, at + brix, "brix", number.amount, "brix")
         for section in ("celsius", "fahrenheit"):
-            length = self._is(section, tokens, at)
+            length = self._numbers.length(section, tokens, at)
             likely = degrees or number.amount.value >= _LEAST_HEAT or (length and len(tokens[at].plain) > 1)
             if length and likely and not number.article:
                 amount = number.amount
@@ -313,18 +183,18 @@ class QuantityReader:
                 return Quantity(start, at + length, "celsius", amount, section) if amount.value > 0 else None
         return Quantity(start, at, "degrees", number.amount, "degrees") if degrees else None
 
-    def _time(self, tokens: Sequence[Token], start: int, number: _Number) -> Quantity | None:
+    def _time(self, tokens: Sequence[Token], start: int, number: Number) -> Quantity | None:
         found = self._words.at("minutes", tokens, number.end)
         if not found:
             return None
         each, end = float(found[1]), number.end + found[0]
         amount = number.amount.times(each)
-        more = self._and_a_share(tokens, end)
+        more = self._numbers.and_a_share(tokens, end)
         if more:
             return Quantity(start, more[1], "minutes", Range.exact(amount.value + more[0] * each), "time")
         # “1 h 30 min”, “an hour and 20 minutes”: a smaller time adds to it.
-        at = end + self._is("and", tokens, end)
-        second = self._number(tokens, at)
+        at = end + self._numbers.length("and", tokens, end)
+        second = self._numbers.at(tokens, at)
         smaller = self._words.at("minutes", tokens, second.end) if second and not second.article else None
         if second and smaller and float(smaller[1]) < each:
             added = second.amount.value * float(smaller[1])
@@ -332,24 +202,24 @@ class QuantityReader:
                 start, second.end + smaller[0], "minutes", Range(amount.value + added, amount.low + added, amount.high + added), "time"
             )
         # “3 g of it for 5 minutes - 10 minutes”: the unit stands at both ends of a range.
-        joint = self._is("to", tokens, end)
-        last = self._number(tokens, end + joint) if joint else None
+        joint = self._numbers.length("to", tokens, end)
+        last = self._numbers.at(tokens, end + joint) if joint else None
         same = self._words.at("minutes", tokens, last.end) if last else None
         if last and same and last.amount.value * float(same[1]) > amount.value:
             high = last.amount.value * float(same[1])
             return Quantity(start, last.end + same[0], "minutes", Range((amount.value + high) / 2, amount.low, high), "time")
         return Quantity(start, end, "minutes", amount, "time", imprecise=number.loose)
 
-    def _relative(self, tokens: Sequence[Token], start: int, number: _Number) -> Quantity | None:
+    def _relative(self, tokens: Sequence[Token], start: int, number: Number) -> Quantity | None:
         end = number.end
-        percent = self._is("percent", tokens, end)
+        percent = self._numbers.length("percent", tokens, end)
         if percent:
             after, basis = end + percent, "%"
             said = "".join(token.plain for token in tokens[after : after + 3])
             if said in ("w/w", "w/v", "v/v"):
                 after, basis = after + 3, said
             return Quantity(start, after, "percent", number.amount, basis)
-        parts = self._is("parts_words", tokens, end)
+        parts = self._numbers.length("parts_words", tokens, end)
         return Quantity(start, end + parts, "parts", number.amount, "parts") if parts else None
 
     def _unit(self, tokens: Sequence[Token], at: int, value: float) -> tuple[str, int]:
@@ -370,15 +240,15 @@ class QuantityReader:
             return str(unit), end
         return "", at
 
-    def _measured(self, tokens: Sequence[Token], start: int, end: int, number: _Number, widened: _Number, unit: str) -> Quantity | None:
+    def _measured(self, tokens: Sequence[Token], start: int, end: int, number: Number, widened: Number, unit: str) -> Quantity | None:
         dimension, each = unit_size(unit, self._locale)
         amount, other = widened.amount.times(each), number.other
-        more = self._and_a_share(tokens, end)
+        more = self._numbers.and_a_share(tokens, end)
         if more:
             amount, end = Range(*(value + more[0] * each for value in (amount.value, amount.low, amount.high))), more[1]
         # “1 lb 4 oz”, “2 tbsp plus 1 tsp”: a smaller unit of the same kind adds to it.
-        at = end + self._is("and", tokens, end)
-        second = self._number(tokens, at)
+        at = end + self._numbers.length("and", tokens, end)
+        second = self._numbers.at(tokens, at)
         if second and not second.article:
             smaller, after = self._unit(tokens, second.end, second.amount.value)
             kind, size = unit_size(smaller, self._locale) if smaller else ("", 0.0)
@@ -386,8 +256,8 @@ class QuantityReader:
             if smaller and kind == dimension and same_system and size < each and second.amount.value * size < each:
                 added = second.amount.value * size
                 return Quantity(start, after, dimension, Range(*(v + added for v in (amount.value, amount.low, amount.high))), unit)
-        joint = self._is("to", tokens, end)
-        last = self._number(tokens, end + joint) if joint else None
+        joint = self._numbers.length("to", tokens, end)
+        last = self._numbers.at(tokens, end + joint) if joint else None
         if last and not last.article:
             same, after = self._unit(tokens, last.end, last.amount.value)
             if same and unit_size(same, self._locale)[0] == dimension:
