@@ -117,7 +117,11 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
 def _the_rest(reading: TextReading, tokens: Sequence[Token]) -> bool:
     """Returns True for “add the rest”: all that is left, where nothing behind it says of what."""
     rest = reading.words.phrases["rest"].within(tokens)
-    if rest is None:
+    if rest is None or not rest[0]:
+        return False
+    before, words = tokens[rest[0] - 1].plain, reading.words.words
+    if before not in words["after_verb"] and before not in words["add_words"]:
+        # “Rest 20 min”, “let it rest”
         return False
     behind = tokens[rest[0] + rest[1] :]
     return not (behind and behind[0].plain in reading.words.words["of"]) and next(reading.names.mentions(behind), None) is None

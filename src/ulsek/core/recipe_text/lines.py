@@ -4,84 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from itertools import pairwise
 
 from ..base.ranges import Range
 from ..written.quantities import AMOUNTS, MEASURED, Quantity
 from ..written.tokens import Token
 from .alternatives import instead, offer
+from .apart import apart, depths_of
 from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker, RatioOf
 from .line_questions import LineQuestions
 from .material_names import Named
 from .rows import ratio_in
 from .text_reading import TextReading
-
-_OPENING, _CLOSING = {"(": ")", "[": "]"}, ")]"
-
-
-def _depths(tokens: Sequence[Token]) -> list[int]:
-    """Returns how deep in brackets each token stands [count]."""
-    depth, found = 0, []
-    for token in tokens:
-        if token.plain in _OPENING:
-            depth += 1
-        found.append(depth)
-        if token.plain in _CLOSING:
-            depth = max(0, depth - 1)
-    return found
-
-
-def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]]:
-    """Returns the rows of tokens that each say one ingredient: “500 g sugar + 10 g citric acid” is two; one row as it is."""
-    depths = _depths(tokens)
-    amounts = [q for q in reading.quantities.all(tokens) if q.kind in AMOUNTS and depths[q.start] == 0 and not _per(tokens, q, reading)]
-    if len(amounts) < 2:
-        return [tokens]
-    named = [item for item in reading.names.mentions(tokens) if depths[item.start] == 0]
-    between = [
-        any(first.end <= item.start < second.start for item in named) or _names_a_kind(tokens[first.end : second.start], reading)
-        for first, second in pairwise(amounts)
-    ]
-    if len(named) == 1 and amounts[0].kind == "count" and amounts[-1].kind in MEASURED and amounts[-1].end == len(tokens):
-        # “6 bananas ~400 g”: both amounts are of one thing.
-        return [tokens]
-    if amounts[0].start > min((item.start for item in named), default=0) and not any(item.start >= amounts[-1].end for item in named):
-        # The amount stands last: “sugar 500 g, water 300 g”.
-        cuts = [second.end for second, parted in zip(amounts, [*between, True], strict=False) if parted][:-1]
-    else:
-        cuts = [second.start for second, parted in zip(amounts[1:], between, strict=False) if parted]
-    rows, begin = [], 0
-    for cut in [*cuts, len(tokens)]:
-        row = _trimmed(tokens[begin:cut], reading)
-        if row:
-            rows.append(row)
-        begin = cut
-    return rows or [tokens]
-
-
-def _names_a_kind(tokens: Sequence[Token], reading: TextReading) -> bool:
-    """Returns True for words that name only what kind of thing it is: “/ zest”, “+ acid”."""
-    return any(token.kind == "mark" and token.plain in "/+,;" for token in tokens) and reading.words.says("unnamed", tokens)
-
-
-def _trimmed(tokens: Sequence[Token], reading: TextReading) -> Sequence[Token]:
-    """Returns a row without the marks and joining words at its ends."""
-    joints = reading.words.words["and"] | reading.words.words["to"] | {",", "+", "/", ":", ";", "|", ".", "·", "•", "="}
-    start, end = 0, len(tokens)
-    while start < end and tokens[start].plain in joints:
-        start += 1
-    while end > start and tokens[end - 1].plain in joints:
-        end -= 1
-    return tokens[start:end]
-
-
-def _per(tokens: Sequence[Token], quantity: Quantity, reading: TextReading) -> bool:
-    """Returns True for the second amount of “600 g per kg”, “60 g for every 100 g”."""
-    before = tokens[max(0, quantity.start - 2) : quantity.start]
-    return (bool(before) and (before[-1].plain == "per" or reading.words.at("per", before, len(before) - 1) is not None)) or (
-        len(before) == 2 and reading.words.at("per", before, 0) is not None
-    )
 
 
 class LineReader:
@@ -134,7 +68,7 @@ class LineReader:
     def _row(self, line: int, tokens: Sequence[Token], *, strict: bool) -> Iterator[Ingredient]:
         reading, words = self._reading, self._reading.words
         tokens = self._without_label(tokens)
-        depths = _depths(tokens)
+        depths = depths_of(tokens)
         found = [q for q in reading.quantities.all(tokens) if q.kind in AMOUNTS]
         ratio = self._ratio(line, tokens, found)
         if ratio is not None:
@@ -401,7 +335,7 @@ class LineReader:
             return self._maker.without_amount(line, tokens, named, to_taste=to_taste)
         named = reading.names.of_strength(named, tokens)
         made = self._maker.with_amount(line, tokens, named, quantity)
-        depths = _depths(tokens)
+        depths = depths_of(tokens)
         others = [
             q
             for q in found
