@@ -67,11 +67,21 @@ def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) 
     for at in range(verb.end, len(tokens) - 1):
         measured = reading.measured_at(tokens, at + 1)
         follows = joins(tokens[at], words.words) and (measured or words.at("same_as", tokens, at + 1))
-        # “Strain over 1 kg sugar”
+        # “Strain over 1 kg sugar”, “strain, + sugar”, “fish it out, a pinch of salt”
         follows = follows or (measured and tokens[at].plain in words.words["onto"])
+        follows = follows or (tokens[at].plain == "+" and at > verb.end) or (tokens[at].plain == "," and _pinch_of(reading, tokens, at + 1))
         if follows and next(reading.names.mentions(tokens[at + 1 :]), None) is not None:
             return tokens[at + 1 :]
     return ()
+
+
+def _pinch_of(reading: TextReading, tokens: Sequence[Token], at: int) -> bool:
+    """Returns True for “a pinch of salt” at a position: a vague amount of a thing right behind it."""
+    found = reading.quantities.at(tokens, at)
+    if found is None or found.kind != "vague":
+        return False
+    named = next(reading.names.mentions(tokens[found.end :]), None)
+    return named is not None and named.start <= 1
 
 
 def long_wait_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> Quantity | None:

@@ -120,8 +120,9 @@ def verb_of(action: Action, reading: TextReading) -> str:
     boils = words.says("boil_words", action.tokens)
     if verb in ("simmer", "boil", "bring_to", "dissolve", "hold") and _reduced(action, reading):
         return "reduce"
-    if verb == "boil":
-        return "simmer" if action.minutes is not None else "bring_to"
+    if verb == "boil" or (verb == "combine" and words.says("comes_to", action.tokens)):
+        # “Whisk over medium heat until it comes to a simmer”
+        return "simmer" if action.minutes is not None and verb == "boil" else "bring_to"
     if verb == "simmer" and action.minutes is None and action.word.startswith(tuple(words.words["boil_only"])):
         return "bring_to"
     if verb == "bring_to" and boils and action.minutes is not None:

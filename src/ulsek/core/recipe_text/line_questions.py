@@ -187,6 +187,18 @@ class LineQuestions:
                 to_amount(second, Amount(other.kind, other.amount, other.unit)),  # type: ignore[arg-type]
             )
 
+    def or_so_much(self, made: Ingredient, tokens: Sequence[Token], offered: Quantity) -> None:
+        """Asks where a line offers another amount of what it names: “300 g dried apricots (or 600 g fresh)”."""
+        said = self._reading.said(tokens, offered)
+        amount = Amount("mass" if offered.kind == "mass" else "volume", offered.amount, offered.unit)
+        self._reading.ask(
+            "alternatives",
+            made,
+            f"Which is it: as it is written first, or “{said}”?",
+            to_amount("as it is written first", made.amount),
+            to_amount(said, amount),
+        )
+
     def _of_strength(self, made: Ingredient, percent: Quantity) -> bool:
         """Asks where a strength is written that Stores does not have: “lactic (88 %)” by the one of 80 %. True if it asked."""
         material = self._reading.material(made.key)

@@ -109,17 +109,22 @@ class LineReader:
             made.per = (before, float(same[2]))
             yield made
             return
-        both = self._juice_and_zest(tokens, named)
-        for item in both or (named,):
+        for item in self._juice_and_zest(tokens, named) or (named,):
             made = self._made(line, tokens, item, self._amount(found, depths, tokens), found)
-            for other, words_of_it in others:
-                much = (
-                    next((q for q in found if tokens[q.start].start > words_of_it[0].start or depths[q.start]), None)
-                    if len(found) > 1
-                    else None
-                )
-                offer(self._maker, reading, made, words_of_it, other, much)
+            self._offer(made, tokens, found, others)
             yield made
+
+    def _offer(
+        self, made: Ingredient, tokens: Sequence[Token], found: Sequence[Quantity], others: Sequence[tuple[Named, list[Token]]]
+    ) -> None:
+        """Keeps what a line offers instead: another thing, with its own amount or that of the first, or another amount."""
+        depths = depths_of(tokens)
+        offered = next((q for q in found if depths[q.start] and self._offers(tokens, q, depths)), None)
+        if offered is not None and not others and offered.kind in MEASURED:
+            self._questions.or_so_much(made, tokens, offered)
+        for other, words in others:
+            much = next((q for q in found if tokens[q.start].start > words[0].start or depths[q.start]), None)
+            offer(self._maker, self._reading, made, words, other, much if len(found) > 1 else None)
 
     def _without_label(self, tokens: Sequence[Token]) -> Sequence[Token]:
         """Returns a row without the name of a group before it: “Spices: 1 cinnamon stick”."""

@@ -164,7 +164,14 @@ class MaterialNames:
         return ""
 
     def _describes(self, token: Token) -> bool:
-        return token.stem in self.words.words["describes"] or token.plain in self.words.words["describes"] or token.kind != "word"
+        describes = self.words.words["describes"]
+        parts = token.plain.split("-") if "-" in token.plain else ()
+        return (
+            token.stem in describes
+            or token.plain in describes
+            or token.kind != "word"
+            or (bool(parts) and all(part in describes for part in parts))
+        )
 
     def _only_describes(self, tokens: Sequence[Token]) -> bool:
         return all(self._describes(token) or token.stem in self.words.words["forms"] for token in tokens)

@@ -243,6 +243,9 @@ class MethodReader:
         covers = tokens[verb.start].plain in words.words["cover_words"] and words.says("with", tokens[verb.start :])
         lid = covers and words.says("lid_words", behind) and next(self._reading.names.mentions(behind), None) is None
         through = any(token.plain in words.words["through_words"] for token in behind)
+        # “Tip it into a muslin”
+        sieve = any(token.plain in words.words["onto"] for token in behind) and words.says("sieve_words", behind)
+        through = through or (sieve and next(self._reading.names.mentions(behind), None) is None)
         if verb.name == "combine" and through and not any(q.kind in ("mass", "volume") for q in quantities):
             # “Pour it through a coffee filter”
             return "strain"
@@ -307,7 +310,7 @@ class MethodReader:
         if action.verb == "off_heat" and same and last.verb == "combine" and not self._speaks_of_things(action):
             # “Add sugar off the heat”
             return "off_heat"
-        alone = last.verb == "off_heat" and not last.puts_in and not self._speaks_of_things(last)
+        alone = last.verb == "off_heat" and not last.puts_in and not self._speaks_of_things(last) and last.minutes is None
         if alone and (same or action.verb in ("combine", "wait", "steep", "cool", "infuse", "off_heat")):
             return "off_heat" if action.verb == "combine" else action.verb
         return None

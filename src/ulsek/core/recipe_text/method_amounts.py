@@ -156,10 +156,16 @@ class MethodAmounts:
             ):
                 continue
             at = quantity.end
+            if self._each_of_so_many(action, quantity):
+                continue
             of = self._words.at("of", tokens, at)
             if not of and quantity.kind == "vague":
                 continue
-            name = self.noun(tokens, at + (of[0] if of else 0)) or self._noun_before(tokens, quantity)
+            name = (
+                self.noun(tokens, at + (of[0] if of else 0))
+                or self._noun_before(tokens, quantity)
+                or self._noun_of_the_lead(tokens, quantity)
+            )
             before = tokens[quantity.start - 1].plain if quantity.start else ""
             if not name or before in self._words.words["to"] or before in self._words.words["have_words"]:
                 continue
@@ -203,6 +209,28 @@ class MethodAmounts:
             item for item in self._reading.names.mentions(tokens) if item.key and kind and self._reading.material(item.key).kind == kind[2]
         ]
         return replace(before[-1], said=named.said) if before else named
+
+    def _each_of_so_many(self, action: Action, quantity: Quantity) -> bool:
+        """Takes “two tins of coconut milk, 400 ml each” as 800 ml; False for an amount that is not each one's."""
+        if quantity.kind not in MEASURED or not self._words.at("alike", action.tokens, quantity.end):
+            return False
+        before = next(
+            ((q, named) for q, named in reversed(self._calling.pairs(action)) if q.end <= quantity.start and q.kind in ("vague", "count")),
+            None,
+        )
+        item = next((item for item in action.lines if before is not None and item.key == before[1].key), None)
+        if before is None or item is None:
+            return False
+        item.amount = Amount(quantity.kind, quantity.amount.times(before[0].amount.value), quantity.unit)  # type: ignore[arg-type]
+        self._reading.doubts[:] = [doubt for doubt in self._reading.doubts if (doubt.start, doubt.end) != (item.start, item.end)]
+        return True
+
+    def _noun_of_the_lead(self, tokens: Sequence[Token], quantity: Quantity) -> list[Token]:
+        """Returns what “for the strawberry I hull two kilos” speaks of; empty for another action."""
+        if not tokens or tokens[0].plain not in self._words.words["for_the"]:
+            return []
+        named = next(iter(self._reading.names.mentions(tokens[: quantity.start])), None)
+        return list(tokens[named.start : named.end]) if named is not None else []
 
     def _parts_names(self, token: Token) -> bool:
         words = self._words.words

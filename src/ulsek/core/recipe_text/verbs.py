@@ -58,42 +58,62 @@ class VerbFinder:
                 position += 1
 
     def _tells(self, tokens: Sequence[Token], at: int, length: int) -> bool:
-        said = " ".join(token.plain for token in tokens[at : at + length])
         words = self._words.words
         before = tokens[at - 1] if at else None
-        # “Once it's cold squeeze in the juice”
-        state = (
-            at > 1
-            and tokens[at - 1].plain in words["joins_verbs"]
-            and (tokens[at - 2].plain in words["is_words"] or tokens[at - 2].plain in words["lead_words"])
-        )
-        if before is not None and not state and (before.plain in words["negation"] or before.plain in words["not_before_verb"]):
+        if self._is_denied(tokens, at) or self._until(tokens, at) or self._is_place(tokens, at) or self._is_no_verb(tokens, at, length):
             return False
-        if length == 1 and tokens[at].stem != tokens[at].plain and tokens[at].plain not in words["verbs"]:
-            # “Until the sugar dissolves” tells no step.
-            return False
-        if self._until(tokens, at) or self._is_place(tokens, at):
-            return False
-        if before is not None and before.number is not None and self._words.at("vague", tokens, at) is not None:
-            # “1 btl”
-            return False
-        weak = said in self._weak or (length == 1 and tokens[at].stem in self._weak)
         starts = self._starts(tokens, at)
-        if length == 1 and tokens[at].stem in words["food_verbs"] and at + 1 < len(tokens) and tokens[at + 1].plain == "+":
-            # “Zest + sugar 1 h”
-            return False
         if length == 1 and tokens[at].stem in words["food_verbs"] and at:
             # “We juice pomegranates”
             acted = before is not None and before.plain in words["persons"]
             return acted or (self.tells_to(tokens, at + length) and (starts or tokens[0].plain in words["lead"]))
-        if length == 1 and at and at + 1 < len(tokens) and tokens[at + 1].plain in words["of"] and tokens[at].stem in words["also_things"]:
-            return False
-        if weak:
+        said = " ".join(token.plain for token in tokens[at : at + length])
+        if said in self._weak or (length == 1 and tokens[at].stem in self._weak):
             # “For the watermelon thing blend about a kilo”
             named = tokens[0].plain in words["for_the"] and 2 <= at <= _MOST_NAME and self._takes_object(tokens, at + length)
             return starts or named
         # A strong verb counts in the middle of a clause too: “in a jar combine”, “after 20 minutes strain it”.
         return starts or (before is not None and before.plain not in words["of"] and before.plain not in words["to"])
+
+    def _is_no_verb(self, tokens: Sequence[Token], at: int, length: int) -> bool:
+        """Returns True for a word that is another thing than a verb by what stands beside it."""
+        words = self._words.words
+        before = tokens[at - 1] if at else None
+        if before is not None and before.number is not None and self._words.at("vague", tokens, at) is not None:
+            # “1 btl”
+            return True
+        if length > 1:
+            return False
+        token, after = tokens[at], tokens[at + 1] if at + 1 < len(tokens) else None
+        if token.stem != token.plain and token.plain not in words["verbs"]:
+            # “Until the sugar dissolves” tells no step.
+            return True
+        if token.stem in words["food_verbs"] and any(beside is not None and beside.plain == "+" for beside in (before, after)):
+            # “Zest + sugar 1 h”, “blend sugar + zest 30 s”
+            return True
+        return at > 0 and after is not None and after.plain in words["of"] and token.stem in words["also_things"]
+
+    def _is_denied(self, tokens: Sequence[Token], at: int) -> bool:
+        """Returns True for what is not to be done, or not now: “without pressing”, “don't let it boil”, “shaking when you pass”."""
+        words = self._words.words
+        if not at:
+            return False
+        before, lead = tokens[at - 1], tokens[at - 2].plain if at > 1 else ""
+        # “Once it's cold squeeze in the juice”
+        state = before.plain in words["joins_verbs"] and (lead in words["is_words"] or lead in words["lead_words"])
+        if not state and (before.plain in words["negation"] or before.plain in words["not_before_verb"]):
+            return True
+        return self._denied(tokens, at) or (before.plain in words["persons"] and lead in words["lead_words"])
+
+    def _denied(self, tokens: Sequence[Token], at: int) -> bool:
+        """Returns True for what is not to be done: “don't let it boil”."""
+        words = self._words.words
+        for before in reversed(tokens[max(0, at - 3) : at]):
+            if before.kind == "mark" or before.plain in words["and"] or before.plain in words["then"]:
+                return False
+            if before.plain in words["negation"] and before.plain in words["do_not"]:
+                return True
+        return False
 
     def _until(self, tokens: Sequence[Token], at: int) -> bool:
         """Returns True for a word that says how long, not what: “stir until it dissolves”."""
@@ -150,6 +170,9 @@ class VerbFinder:
             # “Peel 2 kg cucumbers” is more than anybody has of peel.
             named = follows.end < len(tokens) and tokens[follows.end].kind == "word"
             return named and follows.amount.value >= _MUCH
+        if follows is not None and follows.kind == "minutes":
+            # “Steep the tea and zest 6 minutes”
+            return False
         if follows is not None and follows.kind == "count":
             return True
         return tokens[after].number is not None or tokens[after].plain in self._words.words["after_verb"]

@@ -184,10 +184,12 @@ class QuantityReader:
         return Quantity(start, at, "degrees", number.amount, "degrees") if degrees else None
 
     def _time(self, tokens: Sequence[Token], start: int, number: Number) -> Quantity | None:
-        found = self._words.at("minutes", tokens, number.end)
+        # “20 more minutes”
+        after = number.end + self._numbers.length("further_words", tokens, number.end)
+        found = self._words.at("minutes", tokens, after)
         if not found:
             return None
-        each, end = float(found[1]), number.end + found[0]
+        each, end = float(found[1]), after + found[0]
         amount = number.amount.times(each)
         more = self._numbers.and_a_share(tokens, end)
         if more:
