@@ -96,7 +96,16 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
         hit = hit if ends or reading.quantities.at(tokens, hit[0] + 1) else None
     everything = hit is not None or _the_rest(reading, tokens)
     but = words.phrases["except"].within(tokens[hit[0] :]) if hit else None
-    into = next((at for at, token in enumerate(tokens) if token.plain in words.words["onto"]), None)
+    # “Pressing down on the solids” puts nothing in.
+    into = next(
+        (
+            at
+            for at, token in enumerate(tokens)
+            if token.plain in words.words["onto"]
+            and not any(before.plain in words.words["pressing"] for before in tokens[max(0, at - 2) : at])
+        ),
+        None,
+    )
     return Action(
         verb,
         line,

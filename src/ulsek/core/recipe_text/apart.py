@@ -35,8 +35,9 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
         any(first.end <= item.start < second.start for item in named) or _names_a_kind(tokens[first.end : second.start], reading)
         for first, second in pairwise(amounts)
     ]
-    if len(named) == 1 and amounts[0].kind == "count" and amounts[-1].kind in MEASURED and amounts[-1].end == len(tokens):
-        # “6 bananas ~400 g”: both amounts are of one thing.
+    behind = any(token.kind == "word" for token in tokens[amounts[-1].end :])
+    if len(named) == 1 and not behind and (amounts[0].start <= 1 or (amounts[0].kind == "count" and amounts[-1].kind in MEASURED)):
+        # “6 bananas ~400 g”, “10 ml lactic acid 80 %”: both figures are of one thing.
         return [tokens]
     if amounts[0].start > min((item.start for item in named), default=0) and not any(item.start >= amounts[-1].end for item in named):
         # The amount stands last: “sugar 500 g, water 300 g”.

@@ -32,6 +32,8 @@ _TAKES_PARTS = {
     "core": ("fruit",),
 }
 """Kinds from which a verb takes a part; of anything else the part was taken before, as the list says: “zest of 3 limes”."""
+_HOT = 60.0
+"""Temperature from which a bottle is filled hot [°C]."""
 _TEMPERATURES = ("temperature_c", "to_c", "below_c", "fill_c")
 
 
@@ -129,7 +131,7 @@ def verb_of(action: Action, reading: TextReading) -> str:
         return "simmer"
     if verb == "bring_to" and action.celsius is None and action.degrees is None and not boils:
         return "dissolve" if words.says("dissolve_words", action.tokens) or action.minutes is None else "bring_to"
-    if verb == "bottle" and action.hot:
+    if verb == "bottle" and (action.hot or (action.celsius is not None and action.celsius.value >= _HOT)):
         return "hot_fill"
     if verb == "shake":
         return "dry_shake" if "dry_shake" in VERBS and action.word.startswith("dry") else "combine"

@@ -327,7 +327,7 @@ class Layout:
                 (
                     at
                     for at in range(1, len(sentence) - 1)
-                    if sentence[at].plain in (",", ";", "(", "–", "—")
+                    if (sentence[at].plain in (",", ";", "(", "–", "—") or sentence[at].plain in self._words.words["and"])
                     and self._claimed(sentence[at + 1 :])
                     and self._timed(sentence[at + 1 :])
                     and not self._stores(sentence, at + 1)

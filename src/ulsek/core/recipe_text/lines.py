@@ -78,7 +78,7 @@ class LineReader:
         up_to = state is None and self._up_to(tokens, found)
         name_tokens = self._without(tokens, found, depths)
         if up_to:
-            state, name_tokens = (0, 0, ""), name_tokens[:-1]
+            state = (0, 0, "")
         name_tokens, others = self._alternatives(name_tokens)
         several = self._shared(tokens, name_tokens)
         if several:
@@ -190,7 +190,7 @@ class LineReader:
             # “500 g water at 95 °C”
             if heat.kind in ("celsius", "degrees"):
                 gone.update(range(heat.start - (heat.start > 0 and tokens[heat.start - 1].plain in words.words["at_words"]), heat.end))
-        for section in ("to_taste", "make_up", "top_up", "cover", "alike"):
+        for section in ("to_taste", "make_up", "top_up", "cover", "alike", "by_basis"):
             hit = words.phrases[section].within(tokens)
             if hit:
                 gone.update(range(hit[0], hit[0] + hit[1]))
@@ -199,6 +199,8 @@ class LineReader:
             left[0].plain in (",", "-", "–", "—", ":", "=", ".", "…", "|", "/", "~", "+", "*", "of") or left[0].plain in words.words["of"]
         ):
             left = left[1:]
+        while len(left) > 1 and (left[-1].plain in words.words["to"] or left[-1].plain in ".,"):
+            left = left[:-1]
         return [token for token in left if token.plain not in ("…", "*", "|")]
 
     def _shared(self, tokens: Sequence[Token], name: Sequence[Token]) -> tuple[Named, ...]:

@@ -148,6 +148,9 @@ class MaterialNames:
             return ""
         # “2 lemons, zested and sliced” are lemons still.
         behind = tokens[found[0] + found[1] : found[0] + found[1] + 2]
+        if behind and behind[0].plain in self.words.words["removed_words"]:
+            # “Watermelon, rind removed”
+            return ""
         more = len(behind) == 2 and behind[0].plain in self.words.words["and"] and self._describes(behind[1])
         return "" if more and behind[1].plain not in self.words.words["part_words"] else str(found[2])
 

@@ -23,6 +23,8 @@ _MUCH = 500.0
 """Amount from which “peel 2 kg cucumbers” is to be done, and no peel that is weighed [g or mL]."""
 
 
+_SHORT = 4
+"""Tokens of a clause of two verbs without an object [count]."""
 _MOST_NAME = 6
 """Tokens of “for the …” before a verb [count]."""
 
@@ -163,7 +165,12 @@ class VerbFinder:
     def tells_to(self, tokens: Sequence[Token], after: int) -> bool:
         """Returns True if what follows a word that also names a food makes it a verb: “peel the ginger”, “juice 3 limes”."""
         if after >= len(tokens):
-            return False
+            # “Peel and slice”
+            return (
+                2 < after <= _SHORT
+                and tokens[after - 2].plain in self._words.words["and"]
+                and self._words.at("verbs", tokens, 0) is not None
+            )
         # “Zest 12 g” is an amount of it, “juice about fifteen limes” is to be done.
         follows = self._quantities.at(tokens, after)
         if follows is not None and follows.kind in ("mass", "volume"):
