@@ -39,6 +39,9 @@ class Assembly:
     def run(self) -> list[Action]:
         """Returns the actions with their lines."""
         stored_for_a_while(self._reading, self.actions)
+        if self.actions and self.actions[0].verb == "press":
+            # “Press the peel and sugar together”: nothing is there yet that could be pressed out.
+            self.actions[0].verb = "combine"
         later = self._calling.said_later(self.actions)
         for position, action in enumerate(list(self.actions)):
             if action.verb != "nothing":

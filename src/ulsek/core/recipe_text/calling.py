@@ -55,6 +55,12 @@ class Calling:
             for token in said
             if token.kind == "word" and len(token.plain) > 2 and token.plain not in self._words.words["plain_words"]
         }
+        # “Peach purée” is called purée as well.
+        found |= {
+            token.stem
+            for token in tokens_of(item.text)
+            if token.plain in self._words.words["forms"] or token.stem in self._words.words["forms"]
+        }
         names = [token.plain for token in tokens_of(item.named.said) if token.kind == "word"]
         if len(names) >= _INITIALS:
             found.add("".join(name[0] for name in names))

@@ -75,7 +75,9 @@ class ListRows:
             # “Equal weight of sugar to peels”
             end = next((at for at in range(same[0], len(tokens)) if tokens[at].plain in self._words.words["to"]), len(tokens))
             return len(tokens) <= MOST_LIST and self._knows(tokens[same[0] : end])
-        return verb is not None and len(tokens) <= MOST_LIST and self._knows(tokens)
+        # “Juice, mix with sugar and acid, leave 2 hours, strain” tells four steps.
+        told = sum(1 for found in self._verbs.all(tokens) if found.name != "nothing")
+        return verb is not None and told < 2 and len(tokens) <= MOST_LIST and self._knows(tokens)
 
     def _weighed(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt | None, *, listed: bool) -> bool:
         """Returns True for a row whose amounts stand where those of a line of the list do: at its beginning, at its end, beside a name."""

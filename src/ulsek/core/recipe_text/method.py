@@ -322,6 +322,14 @@ class MethodReader:
             return "cut" if "cut" in verbs else action.verb
         if last.verb == "combine" and action.verb in _HEATS and last.word in self._reading.words.words["put_words"] and silent:
             return action.verb
+        if (
+            action.verb == "store"
+            and last.verb in ("steep", "wait", "infuse", "macerate")
+            and last.minutes is not None
+            and len(action.tokens) <= _ALONE
+        ):
+            # “Cold brew 8 h, fridge”: where it stands meanwhile.
+            return last.verb if action.word in self._reading.words.words["places"] else None
         if verbs == ("strain", "press"):
             action.pressed = action.pressed is not False
             return "strain"

@@ -128,6 +128,8 @@ class MethodAmounts:
 
     def same_weight(self, action: Action, used: set[int]) -> None:
         """“Add the same weight of sugar”: measured against what stands in the vessel by then."""
+        if self._same_again(action):
+            return
         hit = self._words.phrases["same_as"].within(action.tokens) or ratio_in(action.tokens)
         mentions = list(self._reading.names.mentions(action.tokens)) if hit else []
         named = next((item for item in mentions if hit and item.start >= hit[0]), None) or next(iter(mentions), None)
@@ -142,6 +144,18 @@ class MethodAmounts:
         elif item.amount.assumed:
             item.amount = Amount("ratio", Range.exact(float(hit[2])))
         used.add(id(item))
+
+    def _same_again(self, action: Action) -> bool:
+        """Takes “300 g of sugar and the same of water” as as many grams; False for an action without it."""
+        hit = self._words.phrases["same_again"].within(action.tokens)
+        named = next((item for item in self._reading.names.mentions(action.tokens) if hit and item.start >= hit[0] + hit[1]), None)
+        before = next((q for q in reversed(action.quantities) if hit and q.end <= hit[0] and q.kind in MEASURED), None)
+        if hit is None or named is None or before is None:
+            return False
+        made = self._maker.with_amount(action.line, action.tokens[hit[0] : named.end], named, before)
+        made.called = frozenset(self._calling.words_of(made))
+        action.lines.append(made)
+        return True
 
     def unknown(self, action: Action) -> None:
         """An amount in the method with a name that nobody knows: “add 200 g of glowberries”."""
