@@ -20,7 +20,7 @@ _DEGREES = (30.0, 260.0)
 """Numbers behind “at” that are degrees [°C or °F]; house experience."""
 
 
-@dataclass
+@dataclass(eq=False)
 class Action:
     """What one clause of a method tells to do: a verb with its minutes [min], its degrees [°C], and the ingredients that go in at it.
 

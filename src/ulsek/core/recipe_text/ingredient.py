@@ -28,7 +28,7 @@ class Amount:
 OPEN = Amount("open", Range.exact(0.0))
 
 
-@dataclass
+@dataclass(eq=False)
 class Ingredient:
     """One line of the list, or one thing that the method puts in. `start` and `end` are its place in the text [letters], `line` the number of its line.
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import cache
 from typing import Any, Literal
 
 from ..base.answer import OpenForm, encode
@@ -190,7 +191,7 @@ def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | N
             message("Paste one recipe at a time"),
             "too_long",
         )
-    whole = _Text(text, locale, known or typical_materials(), words or kitchen_words()["words"])
+    whole = _Text(text, locale, known or _typical(), words or kitchen_words()["words"])
     actions = whole.read()
     reading = whole.reading
     if not any((item.amount.kind != "open" and not item.amount.assumed) or item.named.key for item in reading.listed) and not actions_read(
@@ -229,6 +230,12 @@ def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | N
         tuple(sorted(phrases, key=lambda phrase: (phrase.start, -phrase.end))),
         whole.language,
     )
+
+
+@cache
+def _typical() -> Mapping[str, Any]:
+    """The materials that ship, which no reading changes."""
+    return typical_materials()
 
 
 def _once(doubts: Sequence[Doubt]) -> list[Doubt]:

@@ -70,8 +70,21 @@ def _number(text: str) -> Numeral | None:
         return None
 
 
+_SHORT = 200
+"""Letters of a text whose tokens are kept: names and lines, which are read again and again [count]."""
+
+
 def tokens_of(text: str, offset: int = 0) -> list[Token]:
     """Returns the tokens of a text in their order; places count from `offset` [letters]."""
+    return list(_kept(text)) if not offset and len(text) <= _SHORT else _tokens(text, offset)
+
+
+@lru_cache(maxsize=4096)
+def _kept(text: str) -> tuple[Token, ...]:
+    return tuple(_tokens(text, 0))
+
+
+def _tokens(text: str, offset: int) -> list[Token]:
     found: list[Token] = []
     for match in _TOKEN.finditer(text):
         kind: Kind = "number" if match["number"] else "mark" if match["mark"] else "word"
