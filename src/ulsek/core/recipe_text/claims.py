@@ -7,16 +7,19 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..base.ranges import Range
-from ..written.quantities import MEASURED
+from ..base.vocabulary import plain
+from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
 from .text_reading import TextReading
 
-ClaimKind = Literal["yield", "keeps", "serve"]
+ClaimKind = Literal["yield", "keeps", "serve", "strength"]
 
 
 @dataclass(frozen=True, slots=True)
 class Claim:
-    """One claim: its words, and its figure as far as it has one: mL, g or pieces of a yield (`unit` says which), days of keeping, mL of a serve."""
+    """One claim: its words, and its figure as far as it has one: mL, g or pieces of a yield (`unit` says which), days of keeping, mL of a serve; of a strength
+    °Bx, % vol of alcohol or g of acid per 100 mL.
+    """
 
     kind: ClaimKind
     line: int
@@ -30,12 +33,19 @@ class Claim:
 def claim_in(line: int, tokens: Sequence[Token], text: str, reading: TextReading) -> Claim:
     """Returns the claim that a row of tokens makes."""
     found = reading.words.at("claims", tokens, 0)
-    kind: ClaimKind = found[1] if found else "serve"
+    # “Serve 30 mL” is no “serves 30”.
+    exact = next(
+        (kind for kind, words in reading.words.data["claims"].items() if any(plain(word) == tokens[0].plain for word in words)), None
+    )
+    kind: ClaimKind = exact or (found[1] if found else "serve")
     if found is None and any(q.kind == "minutes" for q in reading.quantities.all(tokens)):
         kind = "keeps"
     quantities = reading.quantities.all(tokens)
     amount, unit = None, ""
-    if kind == "keeps":
+    if kind == "strength" or (found is None and any(q.kind == "brix" for q in quantities)):
+        kind = "strength"
+        amount, unit = _strength(tokens, quantities, reading)
+    elif kind == "keeps":
         time = next((q for q in quantities if q.kind == "minutes"), None)
         if time is not None:
             amount, unit = time.amount.times(1 / 1440.0), "days"
@@ -46,3 +56,15 @@ def claim_in(line: int, tokens: Sequence[Token], text: str, reading: TextReading
         if size is not None:
             amount, unit = size.amount, {"mass": "g", "volume": "mL"}.get(size.kind, size.unit)
     return Claim(kind, line, text, tokens[0].start, tokens[-1].end, amount, unit)
+
+
+def _strength(tokens: Sequence[Token], quantities: Sequence[Quantity], reading: TextReading) -> tuple[Range | None, str]:
+    """Returns (figure, unit) of “brix 65”, “ABV 22 %”, “acidity 6 %”; (None, "") where no figure stands."""
+    figure = next((q for q in quantities if q.kind in ("brix", "percent", "count")), None)
+    if figure is None:
+        return None, ""
+    if figure.kind == "brix":
+        return figure.amount, "°Bx"
+    if reading.words.says("acidity_words", tokens):
+        return figure.amount, "g/100 mL"
+    return (figure.amount, "% vol") if reading.words.says("strength_words", tokens) else (figure.amount, "°Bx")

@@ -367,7 +367,7 @@ class Layout:
         )
 
     def _for_one(self, tokens: list[Token]) -> bool:
-        """Returns True for “60 ml per drink”: what is poured."""
+        """Returns True for “60 ml per drink”, what is poured, and “65 °Bx”, what it should read."""
         if (
             tokens[0].plain in self._words.words["dose_words"]
             and self._words.says("per", tokens)
@@ -376,6 +376,11 @@ class Layout:
             # “Use 50 ml per litre of juice”
             first = self._quantities.at(tokens, 1)
             return first is not None and first.kind in MEASURED and self._words.at("per", tokens, first.end) is not None
+        brix = next((q for q in self._quantities.all(tokens) if q.kind == "brix"), None) if len(tokens) <= FEW + 1 else None
+        named = brix.start - (tokens[brix.start - 1].plain in self._words.words["to"]) if brix is not None and brix.start else 0
+        if brix is not None and not (named and self._knows(tokens[:named])):
+            # “65 °Bx”
+            return not self._verbs.first(tokens)
         found = self._words.phrases["per_serving"].within(tokens) if len(tokens) <= _MOST_HEADING else None
         return found is not None and self._measures(tokens) != [] and not self._knows(tokens[: found[0]]) and not self._verbs.first(tokens)
 

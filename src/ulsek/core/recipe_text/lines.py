@@ -70,7 +70,7 @@ class LineReader:
         tokens = self._without_label(tokens)
         depths = depths_of(tokens)
         found = [q for q in reading.quantities.all(tokens) if q.kind in AMOUNTS]
-        ratio = self._ratio(line, tokens, found)
+        ratio = self._ratio(line, tokens, found) or self._to_brix(line, tokens, found)
         if ratio is not None:
             yield ratio
             return
@@ -125,6 +125,14 @@ class LineReader:
         for other, words in others:
             much = next((q for q in found if tokens[q.start].start > words[0].start or depths[q.start]), None)
             offer(self._maker, self._reading, made, words, other, much if len(found) > 1 else None)
+
+    def _to_brix(self, line: int, tokens: Sequence[Token], found: Sequence[Quantity]) -> Ingredient | None:
+        """“Honey to 45 °Bx”: as much as it takes; None for another row."""
+        goal = next((q for q in self._reading.quantities.all(tokens) if q.kind == "brix"), None) if not found else None
+        named = next(iter(self._reading.names.mentions(tokens[: goal.start])), None) if goal is not None else None
+        if goal is None or named is None:
+            return None
+        return self._maker.ingredient(line, tokens, named, Amount("brix", goal.amount))
 
     def _without_label(self, tokens: Sequence[Token]) -> Sequence[Token]:
         """Returns a row without the name of a group before it: “Spices: 1 cinnamon stick”."""

@@ -66,6 +66,10 @@ class ListRows:
 
     def _named_only(self, tokens: Sequence[Token], verb: VerbAt | None) -> bool:
         """Returns True for a line of the list that holds no amount of its own: “sugar, equal weight to the peel”."""
+        brix = next((q for q in self._quantities.all(tokens) if q.kind == "brix"), None)
+        if brix is not None and brix.start and verb is None and len(tokens) <= MOST_LIST:
+            # “Honey to 45 °Bx”
+            return self._knows(self._without_to(tokens[: brix.start]))
         within = self._words.phrases["same_as"].within(tokens)
         if within is not None and within[0] and len(tokens) <= MOST_LIST and self._knows(tokens[: within[0]]):
             # “Sugar, equal weight to the peel”
@@ -78,6 +82,11 @@ class ListRows:
         # “Juice, mix with sugar and acid, leave 2 hours, strain” tells four steps.
         told = sum(1 for found in self._verbs.all(tokens) if found.name != "nothing")
         return verb is not None and told < 2 and len(tokens) <= MOST_LIST and self._knows(tokens)
+
+    def _without_to(self, tokens: Sequence[Token]) -> Sequence[Token]:
+        while len(tokens) > 1 and tokens[-1].plain in self._words.words["to"]:
+            tokens = tokens[:-1]
+        return tokens
 
     def _weighed(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt | None, *, listed: bool) -> bool:
         """Returns True for a row whose amounts stand where those of a line of the list do: at its beginning, at its end, beside a name."""

@@ -120,6 +120,12 @@ class MethodAmounts:
         named = next(iter(self._reading.names.mentions(action.tokens)), None)
         if goal is None or named is None or named.key is None or action.verb != "combine":
             return False
+        listed = next((item for item in self._waiting if item.key == named.key), None)
+        if listed is not None:
+            listed.amount = Amount("brix", goal.amount)
+            action.lines.append(listed)
+            self._waiting.remove(listed)
+            return True
         start, end = min(goal.start, named.start), max(goal.end, named.end)
         made = self._maker.ingredient(action.line, action.tokens[start:end], named, Amount("brix", goal.amount))
         made.called = frozenset(self._calling.words_of(made))

@@ -308,7 +308,7 @@ def _of_a_read_text() -> Schema:
                 "one of them",
                 ["kind", "text"],
                 {
-                    "kind": {"enum": ["yield", "keeps", "serve"]},
+                    "kind": {"enum": ["yield", "keeps", "serve", "strength"]},
                     "text": _TEXT,
                     "amount": _ref("SpecRange"),
                     "unit": _string("of the amount: mL, g, days"),
