@@ -135,11 +135,11 @@ class Strain(Step):
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         pulp = math.fsum(before.pulp_g.values())
-        if pulp >= _WORTH_SAYING_G and after.outgoing:
+        # What the sieve holds, split by what would hold how much: nothing, where all of it runs through.
+        counted = math.fsum(draining_g(before, pulp_keeps(self.through)).values())
+        counted += _PIECE_HOLDS * math.fsum(piece.contents.mass_g for piece in before.pieces)
+        if pulp >= _WORTH_SAYING_G and after.outgoing and counted > 0:
             now = pulp_keeps(self.through) * (PRESSED_KEEPS if self.pressed else 1.0)
-            # What the sieve holds, split by what would hold how much.
-            counted = math.fsum(draining_g(before, pulp_keeps(self.through)).values())
-            counted += _PIECE_HOLDS * math.fsum(piece.contents.mass_g for piece in before.pieces)
             # The liquid that the pulp would retain without stirring, at the mean hold of all solids.
             held = after.outgoing[0].state.liquid.solution.mass_g * pulp * pulp_keeps(self.through) / counted / now
             ways = listed(

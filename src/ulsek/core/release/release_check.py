@@ -19,6 +19,7 @@ from ..spec.sentences import inside_name, material_name
 from .assumed_amounts import unsaid
 from .legal_names import legal_names
 from .process_hazards import process_hazards
+from .published_doses import published_dose
 
 Doses = Mapping[str, Sequence[float]]
 FAR_FROM_USUAL = 4.0
@@ -295,12 +296,34 @@ def _not_listed(evaluation: Evaluation) -> Iterator[Remark]:
                 yield Remark("not_in_list", "check", f"steps/{step.id}", text, message("Add its line, or change the words"))
 
 
+def _far_from_practice(evaluation: Evaluation, key: str, dose: float) -> Iterator[Remark]:
+    """Yields a remark on a dose [g/L] outside published practice, where the house has no specs of its own to compare with."""
+    material = evaluation.inputs.materials[key]
+    usual = published_dose(evaluation.inputs.spec.family, key, material.kind)
+    if usual is None or usual[0] <= dose <= usual[1] or dose <= 0:
+        return
+    line = next((line.id for line in evaluation.inputs.spec.lines.values() if line.material == key), "")
+    text = message(
+        "{material}: {dose}\u00a0g a litre, where {low} to {high}\u00a0g is usual in what is published.",
+        material=material.name,
+        dose=Computed(dose),
+        low=Computed(usual[0]),
+        high=Computed(usual[1]),
+    )
+    yield Remark(
+        "far_from_practice", "check", f"lines/{line}", text, message("Look at its amount and unit once more, or say why in a note")
+    )
+
+
 def _far_from_usual(evaluation: Evaluation, other_doses: Doses) -> Iterator[Remark]:
     """Yields a remark on a dose far from that of the same material in the house's other specs."""
     for key, dose in evaluation.doses_g_l.items():
         others = other_doses.get(key, ())
         material = evaluation.inputs.materials[key]
-        if material.kind in _BASE_KINDS or len(others) < ENOUGH_OTHERS:
+        if material.kind in _BASE_KINDS:
+            continue
+        if len(others) < ENOUGH_OTHERS:
+            yield from _far_from_practice(evaluation, key, dose)
             continue
         # The median, so that one odd spec of the house does not move what is usual.
         usual = median(others)
