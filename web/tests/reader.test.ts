@@ -77,16 +77,14 @@ describe("several recipes of one text", () => {
   });
 });
 
-describe("materials that came with a file", () => {
-  it("are added as the file has them, those that are new here only", () => {
-    const body = { materials: { gum: { name: "Gum" }, white_sugar: { name: "Other" } } };
-    const read = {
-      body,
-      new_materials: [
-        { key: "gum", name: "Gum" },
-        { key: "lost", name: "Lost" },
-      ],
-    } as unknown as Schemas["Understood"];
-    expect(materialsOf(read)).toEqual({ gum: { name: "Gum" } });
-  });
+describe("materials of a draft that are new here", () => {
+  const draft = { materials: { gum: { name: "Gum" }, selva: { name: "Selva", taken_as: "a liqueur" } } } as unknown as SpecFile;
+  const read = (kind: string, keys: string[]) =>
+    ({ kind, new_materials: keys.map((key) => ({ key, name: key })) }) as unknown as Schemas["Understood"];
+
+  it("are those of its file that the house does not have", () =>
+    expect(materialsOf(read("spec file", ["gum", "lost"]), draft)).toEqual({ gum: { name: "Gum" } }));
+
+  it("are those of a text that somebody has said what they are", () =>
+    expect(materialsOf(read("recipe text", []), draft)).toEqual({ gum: { name: "Gum" } }));
 });

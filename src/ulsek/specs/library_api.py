@@ -14,6 +14,7 @@ from ulsek.computing import in_time
 from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.units import LOCALES, Locale
+from ulsek.core.recipe_text.given import Given, given
 from ulsek.core.recipe_text.open_forms import ReadPart, Understood, materials_csv, materials_from_csv, read_any, read_many
 from ulsek.core.recipe_text.templates import School, schools_of
 from ulsek.core.recipe_text.together import SharedQuestion, answered_together, shared_questions
@@ -37,6 +38,7 @@ from .library_schemas import (
     AttachmentOut,
     CsvIn,
     DraftsIn,
+    GiveIn,
     LibrarySlice,
     MaterialsIn,
     MaterialsRead,
@@ -97,8 +99,8 @@ def read_several(request: HttpRequest, payload: ReadIn) -> list[ReadPart]:
     return list(in_time(read_many, *_asked(request, payload)))
 
 
-def _asked(request: HttpRequest, payload: ReadIn) -> tuple[str, Mapping[str, Any], Locale, Mapping[str, Any]]:
-    """Returns a text with what a house reads it by: its materials, the locale, and its vague words. Raises Refusal for what is no locale."""
+def _asked(request: HttpRequest, payload: ReadIn) -> tuple[str, Mapping[str, Any], Locale, Mapping[str, Any], Mapping[str, str]]:
+    """Returns a text with what a house reads it by: its materials, the locale, its vague words and its shelf. Raises Refusal for what is no locale."""
     house = member_of(request).house
     if payload.locale not in LOCALES:
         raise Refusal(
@@ -106,7 +108,16 @@ def _asked(request: HttpRequest, payload: ReadIn) -> tuple[str, Mapping[str, Any
             "locale",
             message("choose one of {locales}", locales=listed(LOCALES, "comma")),
         )
-    return payload.text, described(house), payload.locale, read_rules(house.rules).words["words"]
+    rules = read_rules(house.rules)
+    return payload.text, described(house), payload.locale, rules.words["words"], rules.shelf
+
+
+@router.post("/given", response=answers(Given))
+def give_phrase(request: HttpRequest, payload: GiveIn) -> Given:
+    """A draft with a phrase of its text given to a step by hand. Nothing is stored."""
+    house = member_of(request).house
+    rules = read_rules(house.rules)
+    return given(payload.spec, (payload.start, payload.end), payload.step, described(house), rules.words["words"], rules.shelf)
 
 
 @router.post("/shared-questions", response=answers(tuple[SharedQuestion, ...]))

@@ -143,6 +143,15 @@ class DraftsIn(Schema):
     specs: list[SpecBody] = Field(max_length=MOST_RECIPES)
 
 
+class GiveIn(Schema):
+    """A draft, and the phrase of its text [letters] that a step is given."""
+
+    spec: SpecBody
+    start: int
+    end: int
+    step: str
+
+
 class SharedAnswerIn(DraftsIn):
     """Several drafts, and the answer to one of their shared questions by position; None leaves it as it was read."""
 

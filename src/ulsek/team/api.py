@@ -15,6 +15,7 @@ from ulsek.core.safety.house_rules import Rules, read_rules, tables
 from .access import member_of
 from .actions.set_altitude import set_altitude
 from .actions.set_rules import set_rules
+from .actions.set_shelf import set_shelf
 from .actions.set_units import set_units
 from .answer import answers
 from .schema import Schema
@@ -57,6 +58,20 @@ def change_altitude(request: HttpRequest, payload: AltitudeIn) -> Session:
     member = member_of(request)
     set_altitude(member, payload.altitude_m)
     return session_out(request)
+
+
+class ShelfIn(Schema):
+    """The material that the house means by a name which two have, by their keys."""
+
+    name: str
+    material: str
+
+
+@router.put("/house/shelf", response={204: None})
+def change_shelf(request: HttpRequest, payload: ShelfIn) -> Status[None]:
+    """Sets which material the house means by a name that two have: which citric acid stands on its shelf."""
+    set_shelf(member_of(request), payload.name, payload.material)
+    return Status(204, None)
 
 
 class RulesIn(Schema):

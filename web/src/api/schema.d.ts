@@ -732,6 +732,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/given": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give Phrase
+         * @description A draft with a phrase of its text given to a step by hand. Nothing is stored.
+         */
+        post: operations["ulsek_specs_library_api_give_phrase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -785,6 +805,26 @@ export interface paths {
          * @description Sets the height of the house. Open batches keep what they started with.
          */
         put: operations["ulsek_team_api_change_altitude"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Shelf
+         * @description Sets which material the house means by a name that two have: which citric acid stands on its shelf.
+         */
+        put: operations["ulsek_team_api_change_shelf"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3386,12 +3426,12 @@ export interface components {
             name: string;
             usual: string;
         };
-        /** @description One claim: its words, and its figure as far as it has one: mL, g or pieces of a yield (`unit` says which), days of keeping, mL of a serve. */
+        /** @description One claim: its words, and its figure as far as it has one: mL, g or pieces of a yield (`unit` says which), days of keeping, mL of a serve; of a strength °Bx, % vol of alcohol or g of acid per 100 mL. */
         Claim: {
             amount: components["schemas"]["Range"] | null;
             end: number;
             /** @enum {string} */
-            kind: "yield" | "keeps" | "serve";
+            kind: "yield" | "keeps" | "serve" | "strength";
             line: number;
             start: number;
             text: string;
@@ -4259,6 +4299,27 @@ export interface components {
             specs: {
                 [key: string]: unknown;
             }[];
+        };
+        /**
+         * GiveIn
+         * @description A draft, and the phrase of its text [letters] that a step is given.
+         */
+        GiveIn: {
+            /** End */
+            end: number;
+            /** Spec */
+            spec: {
+                [key: string]: unknown;
+            };
+            /** Start */
+            start: number;
+            /** Step */
+            step: string;
+        };
+        /** @description A draft with a phrase of its text given to a step, and what was taken from the phrase: lines of the step, or the step itself. */
+        Given: {
+            phrases: components["schemas"]["TextPhrase"][];
+            spec: components["schemas"]["SpecFile"];
         };
         /**
          * HandIn
@@ -5812,6 +5873,16 @@ export interface components {
             question: string;
             text: string;
         };
+        /**
+         * ShelfIn
+         * @description The material that the house means by a name which two have, by their keys.
+         */
+        ShelfIn: {
+            /** Material */
+            material: string;
+            /** Name */
+            name: string;
+        };
         /** @description The state of a lot: it may be poured only if its `state` is "good". `until` is the moment at which that changes by itself, None if it never does. */
         ShelfState: {
             /** @enum {string} */
@@ -5989,7 +6060,7 @@ export interface components {
             claims?: {
                 amount?: components["schemas"]["SpecRange"];
                 /** @enum {unknown} */
-                kind: "yield" | "keeps" | "serve";
+                kind: "yield" | "keeps" | "serve" | "strength";
                 text: string;
                 /** @description of the amount: mL, g, days */
                 unit?: string;
@@ -8192,6 +8263,30 @@ export interface operations {
             };
         };
     };
+    ulsek_specs_library_api_give_phrase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Given"];
+                };
+            };
+        };
+    };
     ulsek_site_api_health: {
         parameters: {
             query?: never;
@@ -8262,6 +8357,28 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Session"];
                 };
+            };
+        };
+    };
+    ulsek_team_api_change_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelfIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

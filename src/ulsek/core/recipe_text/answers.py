@@ -10,7 +10,7 @@ from ..base.messages import message
 from ..base.refusals import Refusal
 from .doubts import Form
 
-SAME_CAUSE = ("which_ounce", "parts_basis", "percent_of_what", "thousands", "no_unit")
+SAME_CAUSE = ("which_ounce", "parts_basis", "percent_of_what", "thousands", "no_unit", "on_the_shelf")
 """Codes of doubts that have one cause in the whole text: the answer to one, by its position, is the answer to every other doubt of that code in the draft."""
 
 
@@ -50,9 +50,14 @@ def _lines(body: Mapping[str, Any]) -> Iterator[tuple[Form, Form]]:
 
 
 def _make(body: Form, change: Mapping[str, Any]) -> None:
-    """Makes one change: of a line's amount or material, of a step's figures, a line moved, added or dropped, an alternative chosen."""
+    """Makes one change: of a line's amount or material, of a step's figures, a line moved, added or dropped, an alternative chosen, a material of the draft
+    told.
+    """
     if "choose" in change:
         _choose(body, str(change["choose"]))
+        return
+    if "own" in change:
+        body["materials"] = {**(body.get("materials") or {}), str(change["own"]["key"]): copy.deepcopy(change["own"]["body"])}
         return
     for step, line in list(_lines(body)):
         if line.get("id") != change.get("line"):

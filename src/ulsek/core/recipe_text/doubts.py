@@ -11,6 +11,7 @@ from ..base.answer import encode
 from ..base.ranges import Range
 from ..base.vocabulary import Confusion, confusions, plain
 from ..materials.reference_materials import typical_materials
+from ..spec.object_reader import MOST_TEXT
 from .ingredient import Amount, Ingredient
 
 Form = dict[str, Any]
@@ -21,7 +22,7 @@ Form = dict[str, Any]
 class Change:
     """One change that an answer makes in the draft. What is changed is the line of an ingredient (`of`), or the line or step that the doubt is about.
 
-    `sets` are members in the form of the spec file: `amount`, `material`, `to_taste`, `by_volume` or `drop` of a line, `choose` an alternative, `values` of a step.
+    `sets` are members in the form of the spec file: `amount`, `material`, `to_taste`, `by_volume` or `drop` of a line, `choose` an alternative, `own` (key and body) a material of the draft, `values` of a step.
     """
 
     sets: Mapping[str, Any]
@@ -75,6 +76,11 @@ class Doubt:
     answers: tuple[Answer, ...] = ()
     start: int = 0
     end: int = 0
+
+    def form(self, at: str) -> Form:
+        """Returns the doubt for the spec file; `at` is the line or step that it is about."""
+        form: Form = {"at": at, "code": self.code, "text": self.text[:MOST_TEXT], "question": self.question}
+        return {**form, **({"answers": [answer.form(at) for answer in self.answers]} if self.answers else {})}
 
 
 def doubt_about(made: Ingredient, code: str, question: str, answers: Sequence[Answer] = ()) -> Doubt:

@@ -10,11 +10,13 @@ from ..base import number_format
 from ..base.ranges import Range
 from ..base.vocabulary import plain
 from ..materials.material import Material
+from ..safety.house_rules import ON_THE_SHELF
 from ..written.quantities import Quantity
 from ..written.tokens import Token
 from .doubts import Answer, Change, Doubt, risky_names, to_amount, to_material
 from .ingredient import Amount, Ingredient
 from .material_names import fruit_of, part_key
+from .stand_ins import may_be
 from .text_reading import TextReading
 
 _APART = 0.05
@@ -77,6 +79,7 @@ class LineQuestions:
                 made,
                 f"“{self._reading.called(made)}” is not in Stores: it is taken as {taken}. What is it?",
                 *self._keys(*named.near),
+                *(Answer(word, (Change({"own": {"key": made.key, "body": body}}),)) for word, body in may_be(made.own)),
             )
             return
         if named.key is None:
@@ -90,10 +93,30 @@ class LineQuestions:
         if named.near:
             self._reading.ask("unknown_material", made, f"Is “{named.said}” {self._reading.called(made)}?", *self._keys(*named.near))
             return
+        if self._on_the_shelf(made, lower):
+            return
         material = self._reading.material(made.key)
         if named.beside and material.kind in _OTHERS_OF_THE_NAME:
             self._reading.ask("partly_read", made, f"Read as {material.name}: does “{' '.join(named.beside)}” make it another thing?")
         self._ask_of_acids(made, material, lower)
+
+    def _on_the_shelf(self, made: Ingredient, lower: str) -> bool:
+        """Takes the citric acid that the house keeps, where the words leave it open; asks which, where the house has not said. True if it asked."""
+        shelf, known = self._reading.shelf, self._reading.names.known
+        kinds = {key: word for key, word in ON_THE_SHELF.get(made.key, {}).items() if key in known}
+        if shelf is None or len(kinds) < 2 or any(word in lower for word in ("anhydr", "mono")):
+            return False
+        if made.key in shelf:
+            made.key = shelf[made.key]
+            return False
+        name = self._reading.called(made)
+        self._reading.ask(
+            "on_the_shelf",
+            made,
+            f"Which {name} stands on the shelf? It is asked once.",
+            *(to_material(word, key) for key, word in kinds.items()),
+        )
+        return True
 
     def _risky(self, made: Ingredient, lower: str) -> bool:
         """Asks about a name that is confused with that of another, harmful plant or substance; True if it is one."""

@@ -21,9 +21,10 @@ from ..spec.json_form import FORMAT, read_spec
 from ..spec.object_reader import MOST_TEXT
 from ..spec.sentences import material_name
 from .claims import Claim
-from .parser import AskedDoubt, TextPhrase, parse_recipe
+from .parser import AskedDoubt, parse_recipe
+from .phrases import TextPhrase
 from .several import recipes_of, table_of, within_most
-from .text_reading import Words
+from .text_reading import Shelf, Words
 
 MOST_BYTES = 1_000_000
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
@@ -277,7 +278,9 @@ class ReadPart:
     refused: Message | None = None
 
 
-def read_many(text: str, known: Mapping[str, Any], locale: Locale = "metric", words: Words | None = None) -> tuple[ReadPart, ...]:
+def read_many(
+    text: str, known: Mapping[str, Any], locale: Locale = "metric", words: Words | None = None, shelf: Shelf = None
+) -> tuple[ReadPart, ...]:
     """Returns the recipes of a text, each read by itself: a spec file, recipes in JSON-LD or in a page, a table of recipes, or recipes in words. Nothing is stored.
 
     Raises Refusal as `read_any` does where there is only one recipe, and for more than 60.
@@ -286,15 +289,15 @@ def read_many(text: str, known: Mapping[str, Any], locale: Locale = "metric", wo
     if bare.startswith(("{", "[")) or next(_scripts(bare), None) is not None:
         recipes = [] if _is_spec(bare) else recipes_in(bare)
         if len(recipes) < 2:
-            return (ReadPart(bare, read_any(bare, known, locale, words)),)
+            return (ReadPart(bare, read_any(bare, known, locale, words, shelf)),)
         return tuple(
-            _part(recipe_text(recipe)[0], lambda recipe=recipe: _of_recipe(recipe, known, locale, words))  # type: ignore[misc]
+            _part(recipe_text(recipe)[0], lambda recipe=recipe: _of_recipe(recipe, known, locale, words, shelf))  # type: ignore[misc]
             for recipe in within_most(recipes)
         )
     parts = table_of(bare) or recipes_of(bare, known)
     if len(parts) < 2:
-        return tuple(ReadPart(part, read_any(part, known, locale, words)) for part in parts)
-    return tuple(_part(part, lambda part=part: _of_words(part, known, locale, words)) for part in parts)  # type: ignore[misc]
+        return tuple(ReadPart(part, read_any(part, known, locale, words, shelf)) for part in parts)
+    return tuple(_part(part, lambda part=part: _of_words(part, known, locale, words, shelf)) for part in parts)  # type: ignore[misc]
 
 
 def _part(text: str, read: Callable[[], Understood]) -> ReadPart:
@@ -324,7 +327,7 @@ def _is_spec(bare: str) -> bool:
     return isinstance(data, dict) and "format" in data
 
 
-def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", words: Words | None = None) -> Understood:
+def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", words: Words | None = None, shelf: Shelf = None) -> Understood:
     """Returns a text read as what it is: a spec file, a recipe in JSON-LD or in a page (the first of them), else a recipe in words. Nothing is stored.
 
     Raises Refusal for what is cut off, too long, nested too deep, of a later version, or unreadable.
@@ -338,13 +341,13 @@ def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", wor
             data = {**data, "materials": {key: item for key, item in data["materials"].items() if key not in unusable}}
         return Understood("spec file", data, tuple(held), (*missed, *unusable.values()), new_materials=tuple(new))
     if bare.startswith(("{", "[")) or next(_scripts(bare), None) is not None:
-        return _of_recipe(recipes_in(bare)[0], known, locale, words)
-    return _of_words(bare, known, locale, words)
+        return _of_recipe(recipes_in(bare)[0], known, locale, words, shelf)
+    return _of_words(bare, known, locale, words, shelf)
 
 
-def _of_recipe(recipe: Mapping[str, Any], known: Mapping[str, Any], locale: Locale, words: Words | None) -> Understood:
+def _of_recipe(recipe: Mapping[str, Any], known: Mapping[str, Any], locale: Locale, words: Words | None, shelf: Shelf) -> Understood:
     plain_text, strange = recipe_text(recipe)
-    read = parse_recipe(plain_text, locale, known, words)
+    read = parse_recipe(plain_text, locale, known, words, shelf)
     missed = [verbatim(key) for key in strange]
     body = dict(read.draft)
     based_on = recipe.get("isBasedOn")
@@ -356,7 +359,7 @@ def _of_recipe(recipe: Mapping[str, Any], known: Mapping[str, Any], locale: Loca
     return Understood("recipe file", body, understood, tuple(missed), read.doubts, read.claims, read.phrases, read.language)
 
 
-def _of_words(text: str, known: Mapping[str, Any], locale: Locale, words: Words | None) -> Understood:
-    read = parse_recipe(text, locale, known, words)
+def _of_words(text: str, known: Mapping[str, Any], locale: Locale, words: Words | None, shelf: Shelf) -> Understood:
+    read = parse_recipe(text, locale, known, words, shelf)
     understood = tuple(_counted(read.draft, known)[0])
     return Understood("recipe text", read.draft, understood, (), read.doubts, read.claims, read.phrases, read.language)

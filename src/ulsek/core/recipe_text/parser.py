@@ -9,7 +9,7 @@ import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
-from typing import Any, Literal
+from typing import Any
 
 from ..base.answer import OpenForm, encode
 from ..base.messages import listed, message
@@ -35,7 +35,8 @@ from .material_names import material_names
 from .method import MethodReader
 from .method_questions import of_the_list, of_the_method
 from .not_taken import not_taken
-from .text_reading import TextReading, Words
+from .phrases import PhraseKind, TextPhrase
+from .text_reading import Shelf, TextReading, Words
 from .verbs import VerbFinder
 from .workable import made_workable
 
@@ -45,17 +46,6 @@ _MOST_DOUBTS = 60
 """Doubts that are kept of one text [count]; a text with more is no recipe."""
 _TAG = re.compile(r"</?[a-zA-Z][^<>\n]{0,200}>")
 """Markup within a text: its words are read, its tags are not."""
-PhraseKind = Literal["line", "step", "claim", "title", "note"]
-
-
-@dataclass(frozen=True, slots=True)
-class TextPhrase:
-    """A phrase of the text [letters from `start` to `end`] and what was taken from it: a line or step of the draft, by id, a claim, the title; a note was kept only."""
-
-    start: int
-    end: int
-    kind: PhraseKind
-    at: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,11 +79,11 @@ class Parsed:
 class _Text:
     """One reading of a whole text."""
 
-    def __init__(self, text: str, locale: Locale, known: Mapping[str, Any], words: Words) -> None:
+    def __init__(self, text: str, locale: Locale, known: Mapping[str, Any], words: Words, shelf: Shelf) -> None:
         tokens = tokens_of(text)
         self.language = language_of(text, tokens)
         lexical = lexicon(self.language)
-        self.reading = TextReading(text, lexical, locale, material_names(self.language, known), words)
+        self.reading = TextReading(text, lexical, locale, material_names(self.language, known), words, shelf)
         verbs = VerbFinder(lexical, self.reading.quantities)
         self._layout = Layout(self.reading, verbs)
         self._lines, self._method = LineReader(self.reading), MethodReader(self.reading, verbs)
@@ -171,8 +161,11 @@ class _Text:
         return ""
 
 
-def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | None = None, words: Words | None = None) -> Parsed:
-    """Returns a draft spec of a pasted recipe, with every doubtful reading in it; `words` are the house's own handful and splash. Raises Refusal for a text
+def parse_recipe(
+    text: str, locale: str = "metric", known: Mapping[str, Any] | None = None, words: Words | None = None, shelf: Shelf = None
+) -> Parsed:
+    """Returns a draft spec of a pasted recipe, with every doubtful reading in it; `words` are the house's own handful and splash, `shelf` what its shelf holds
+    where a name leaves that open, None where nobody asks. Raises Refusal for a text
     that is empty, too long, in a language that is not read, or holds nothing to read.
     """
     if locale not in LOCALES:
@@ -191,7 +184,7 @@ def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | N
             message("Paste one recipe at a time"),
             "too_long",
         )
-    whole = _Text(text, locale, known or _typical(), words or kitchen_words()["words"])
+    whole = _Text(text, locale, known or _typical(), words or kitchen_words()["words"], shelf)
     actions = whole.read()
     reading = whole.reading
     if not any((item.amount.kind != "open" and not item.amount.assumed) or item.named.key for item in reading.listed) and not actions_read(
@@ -215,7 +208,7 @@ def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | N
     doubts = _once([*reading.doubts, *of_the_method(actions, reading), *of_the_list(reading)])
     settled = tuple(_placed(doubt, reading, actions, places) for doubt in doubts)
     if settled:
-        draft["doubts"] = [_doubt_form(at, doubt) for at, doubt in settled]
+        draft["doubts"] = [doubt.form(at) for at, doubt in settled]
     if whole.claims:
         draft["claims"] = [_claim_form(claim) for claim in whole.claims]
     phrases = [
@@ -256,11 +249,6 @@ def _claim_form(claim: Claim) -> Form:
 def _asked(at: str, doubt: Doubt) -> AskedDoubt:
     answers = tuple(answer.word for answer in doubt.answers)
     return AskedDoubt(doubt.code, at, doubt.line, doubt.text, doubt.question, answers, doubt.start, doubt.end)
-
-
-def _doubt_form(at: str, doubt: Doubt) -> Form:
-    form: Form = {"at": at, "code": doubt.code, "text": doubt.text[:MOST_TEXT], "question": doubt.question}
-    return {**form, **({"answers": [answer.form(at) for answer in doubt.answers]} if doubt.answers else {})}
 
 
 def _placed(doubt: Doubt, reading: TextReading, actions: Sequence[Action], places: Mapping[int, str]) -> tuple[str, Doubt]:

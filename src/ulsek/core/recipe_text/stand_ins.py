@@ -43,3 +43,22 @@ def _entry(said: str, *, volume: bool) -> Mapping[str, Any]:
 
 def _spread(values: Sequence[float]) -> dict[str, float]:
     return {"value": float(values[0]), "low": float(values[1]), "high": float(values[2])}
+
+
+def may_be(own: Mapping[str, Any]) -> tuple[tuple[str, Form], ...]:
+    """Returns what a stand-in may be, as (words, material in the open form): its strengths where its kind has them, else kinds of things; () where its words say enough.
+
+    A material that is made so is no stand-in any more: it may be kept in Stores. Source: house experience, ``data/reading/usual.json``.
+    """
+    taken = str(own.get("taken_as") or "")
+    entries = usual()["may_be"].get(taken) or (usual()["may_be"][""] if own.get("kind") == "other" and "powder" not in taken else ())
+    return tuple((word, _kept(own, word, kind, makeup)) for word, kind, makeup in entries)
+
+
+def _kept(own: Mapping[str, Any], word: str, kind: str, makeup: Mapping[str, float]) -> Form:
+    return {
+        "name": own["name"],
+        "kind": kind,
+        "allergens_unknown": True,
+        "makeup": {"by": "substance", "g_per_100g": dict(makeup), "source": f"as {word}, told when a recipe was read"},
+    }

@@ -25,6 +25,8 @@ from .usual import usual
 _SAID_FORMS = ("syrup", "cordial", "liqueur", "extract", "tincture", "concentrate", "jam")
 """Forms that make another thing of what is named: “demerara syrup” is no demerara."""
 Words = Mapping[str, Mapping[str, Any]]
+Shelf = Mapping[str, str] | None
+"""The material that a house means by a name which several have, by the key that the name is read as: citric acid. None where that is not asked about."""
 
 
 @dataclass
@@ -37,6 +39,7 @@ class TextReading:
     locale: Locale
     names: MaterialNames
     vague: Words
+    shelf: Shelf = None
 
     def __post_init__(self) -> None:
         self.quantities = QuantityReader(self.words, self.locale)

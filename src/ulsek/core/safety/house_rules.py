@@ -10,7 +10,7 @@ import json
 import math
 from collections.abc import Callable, Mapping
 from copy import deepcopy
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date
 from functools import cache, lru_cache
 from typing import Any
@@ -24,12 +24,14 @@ from .shipped_rules import kitchen_words, starting_names, starting_offers
 
 FORMAT, VERSION = "ulsek.rules", 1
 _MOST_WORDS = 400
+ON_THE_SHELF: Mapping[str, Mapping[str, str]] = {"citric_acid": {"citric_acid": "anhydrous", "citric_acid_monohydrate": "monohydrate"}}
+"""Names that two materials have, by the key that they are read as: which of them a house may keep, each in a word."""
 
 
 @dataclass(frozen=True, slots=True)
 class Rules:
-    """The rules of a house, each in the form of the data file that ships: `limits`, `keeping`, `names`, `words`, `leftovers`; and `altitude_m`, its height
-    above the sea [m].
+    """The rules of a house, each in the form of the data file that ships: `limits`, `keeping`, `names`, `words`, `leftovers`; `altitude_m`, its height
+    above the sea [m]; and `shelf`, the material that it means by a name which two have.
     """
 
     limits: Mapping[str, Any]
@@ -38,6 +40,7 @@ class Rules:
     words: Mapping[str, Any]
     leftovers: Mapping[str, Any]
     altitude_m: float = 0.0
+    shelf: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def pressure_kpa(self) -> float:
@@ -310,6 +313,20 @@ def _altitude(value: Any) -> float:
     return height
 
 
+def _shelf(data: Any) -> dict[str, str]:
+    """Returns which material a house means by a name that two have. Raises Refusal, at its place, for another name or material."""
+    for name, key in (data if isinstance(data, dict) else {"": None}).items():
+        if key not in ON_THE_SHELF.get(name, ()):
+            raise Refusal(
+                message("“{key}” cannot stand for “{name}”", key=str(key), name=name),
+                f"shelf/{name}",
+                message("{names}", names=listed((key for keys in ON_THE_SHELF.values() for key in keys), "comma")),
+                message("Choose one of them"),
+                "unknown_reference",
+            )
+    return dict(data)
+
+
 def read_rules(data: Any) -> Rules:
     """Returns the rules of a house's file over the rules that ship; an empty file changes nothing. Raises Refusal, at its place, for what a house may not set.
 
@@ -338,7 +355,7 @@ def _read(data: Any) -> Rules:
             message("format must be “{format}”, version {version}", format=FORMAT, version=VERSION),
             code="not_ours",
         )
-    known = (*_TABLES, "procedures", "words", "leftovers", "altitude_m")
+    known = (*_TABLES, "procedures", "words", "leftovers", "altitude_m", "shelf")
     unknown = sorted(set(data) - {"format", "version", *known})
     if unknown:
         raise Refusal(
@@ -349,14 +366,14 @@ def _read(data: Any) -> Rules:
         )
     base = shipped()
     # The rules that ship are cached and shared: a house's entries go over a copy.
-    parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__ if of != "altitude_m"}
+    parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__ if of not in ("altitude_m", "shelf")}
     for name, table in _TABLES.items():
         _with_table(parts[table.of], name, data.get(name, {}))
     _hold_made_classes(parts["keeping"], data)
     _procedures(parts["keeping"], data.get("procedures", {}))
     _words(parts["words"], data.get("words", {}))
     _leftovers(parts["leftovers"], data.get("leftovers", {}))
-    return Rules(**parts, altitude_m=_altitude(data.get("altitude_m", 0.0)))
+    return Rules(**parts, altitude_m=_altitude(data.get("altitude_m", 0.0)), shelf=_shelf(data.get("shelf", {})))
 
 
 def tables(rules: Rules) -> dict[str, dict[str, Any]]:

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 
-const NAMES: Readonly<Record<string, string>> = { yield: "yield", keeps: "keeps", serve: "use" };
+const NAMES: Readonly<Record<string, string>> = { yield: "yield", keeps: "keeps", serve: "use", strength: "strength" };
 
 /** What the text that a spec was read from claims, beside what the spec comes to; each gap with its likeliest cause. */
 export function Told({ claims }: { claims: readonly Schemas["ToldClaim"][] }) {

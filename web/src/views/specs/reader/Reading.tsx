@@ -6,9 +6,11 @@ import { Button } from "../../../parts/Button";
 import { Notice, Trouble } from "../../../parts/Notice";
 import { fromHereOr } from "../../../sync/core";
 import { NewMaterials } from "../NewMaterials";
+import { useShelf } from "../shelf";
 import { Told } from "../Told";
 import { InTheBottle } from "../workbench/InTheBottle";
 import { type WorkingAsked, WorkingSheet } from "../workbench/WorkingSheet";
+import type { Phrase, Piece } from "./marks";
 import { readDraft } from "./readDraft";
 import { TakenSteps } from "./TakenSteps";
 import { WrittenText } from "./WrittenText";
@@ -34,6 +36,10 @@ export function Reading({ read, body, onBody, back, onBack, onTake, busy = false
   const families = useQuery(ask.words()).data?.families ?? [];
   const [chosen, setChosen] = useState("");
   const [working, setWorking] = useState<WorkingAsked | null>(null);
+  // The phrase that is being given to a step, and those that were.
+  const [giving, setGiving] = useState<Piece | null>(null);
+  const [given, setGiven] = useState<readonly Phrase[]>([]);
+  const shelf = useShelf();
   const shown = useQuery({ ...readDraft(body), placeholderData: (before) => before });
   const answer = useMutation({
     mutationFn: ([position, chosenAnswer]: [number, number]) =>
@@ -45,6 +51,15 @@ export function Reading({ read, body, onBody, back, onBack, onTake, busy = false
         chosenAnswer,
       ),
     onSuccess: (found) => onBody(found.spec),
+  });
+  const give = useMutation({
+    mutationFn: ([piece, step]: [Piece, string]) =>
+      unwrap(client.POST("/api/given", { body: { spec: body, start: piece.start, end: piece.start + piece.text.length, step } })),
+    onSuccess: (found) => {
+      setGiving(null);
+      setGiven([...given, ...found.phrases]);
+      onBody(found.spec);
+    },
   });
   const settle = (position: number) => onBody({ ...body, doubts: (body.doubts ?? []).filter((_, at) => at !== position) });
   const data = shown.data;
@@ -88,27 +103,42 @@ export function Reading({ read, body, onBody, back, onBack, onTake, busy = false
           ) : null}
         </div>
       </div>
-      <Trouble error={shown.error ?? answer.error ?? error} />
+      <Trouble error={shown.error ?? answer.error ?? give.error ?? shelf.error ?? error} />
       {read.not_understood.map((missed) => (
         <Notice key={missed} severity="check">
           Not understood: {missed}
         </Notice>
       ))}
-      <NewMaterials read={read} />
+      <NewMaterials read={read} body={body} />
       <div
         className={`grid items-start gap-3.5 ${words ? "lg:grid-cols-[minmax(0,390px)_minmax(0,1fr)_310px]" : "lg:grid-cols-[minmax(0,1fr)_310px]"}`}
       >
         {words ? (
-          <WrittenText text={body.note ?? ""} phrases={read.phrases} bands={bands} said={said} chosen={chosen} onChoose={setChosen} />
+          <WrittenText
+            text={body.note ?? ""}
+            phrases={[...read.phrases, ...given]}
+            bands={bands}
+            said={said}
+            chosen={chosen}
+            onChoose={setChosen}
+            giving={giving}
+            onGive={setGiving}
+          />
         ) : null}
         {data ? (
           <TakenSteps
             body={body}
             read={data}
             chosen={chosen}
-            busy={answer.isPending || shown.isPlaceholderData}
+            busy={answer.isPending || give.isPending || shown.isPlaceholderData}
+            giving={giving?.text ?? ""}
+            onGive={(step) => giving && give.mutate([giving, step])}
             onChoose={setChosen}
-            onAnswer={(position, chosenAnswer) => answer.mutate([position, chosenAnswer])}
+            onAnswer={(position, chosenAnswer) => {
+              const asked = data.questions.find((question) => question.position === position);
+              shelf.answered(asked?.code ?? "", asked?.answers[chosenAnswer]?.word ?? "");
+              answer.mutate([position, chosenAnswer]);
+            }}
             onSettle={settle}
           />
         ) : null}

@@ -2,6 +2,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { client, type SpecFile, unwrap } from "../../../api/client";
 import { Trouble } from "../../../parts/Notice";
 import { QuestionFrame } from "../QuestionCard";
+import { useShelf } from "../shelf";
 import { inDrafts } from "./many";
 
 export interface SharedQuestionsProps {
@@ -22,6 +23,7 @@ export function SharedQuestions({ bodies, onBodies }: SharedQuestionsProps) {
       unwrap(client.POST("/api/answered-together", { body: { specs: bodies, key, answer: chosen } })),
     onSuccess: (found) => onBodies(found.map((item) => item.spec)),
   });
+  const shelf = useShelf();
   const questions = asked.data ?? [];
   return (
     <section className="tray p-4" aria-label="What is asked">
@@ -31,7 +33,7 @@ export function SharedQuestions({ bodies, onBodies }: SharedQuestionsProps) {
           ? "No question left"
           : `${questions.length} ${questions.length === 1 ? "question" : "questions"}; an answer is taken in every recipe that asks it`}
       </p>
-      <Trouble error={asked.error ?? answer.error} />
+      <Trouble error={asked.error ?? answer.error ?? shelf.error} />
       {questions.map((question) => (
         <QuestionFrame
           key={question.key}
@@ -40,7 +42,10 @@ export function SharedQuestions({ bodies, onBodies }: SharedQuestionsProps) {
           of={inDrafts(question.drafts.map((at) => bodies[at]?.name ?? ""))}
           answers={question.answers.map((word) => ({ word, effect: "" }))}
           busy={answer.isPending || asked.isPlaceholderData}
-          onAnswer={(word) => answer.mutate({ key: question.key, answer: question.answers.indexOf(word) })}
+          onAnswer={(word) => {
+            shelf.answered(question.key, word);
+            answer.mutate({ key: question.key, answer: question.answers.indexOf(word) });
+          }}
           onSettle={() => answer.mutate({ key: question.key, answer: null })}
         />
       ))}

@@ -1,23 +1,30 @@
 import { useMemo } from "react";
 import type { Schemas, SpecFile } from "../../../api/client";
+import { Button } from "../../../parts/Button";
 import { figure, GAP } from "../../../parts/numbers";
 import { River } from "../../../river/River";
 import { flowing } from "../flowing";
 import { QuestionCard } from "../QuestionCard";
 import { useRows } from "../workbench/useRows";
 
+/** Where the steps stand on the page. */
+export const TAKEN = "taken";
+
 export interface TakenStepsProps {
   body: SpecFile;
   read: Schemas["ReadDraft"];
   chosen: string;
   busy: boolean;
+  /** The words that are being given to a step; empty while none are. */
+  giving: string;
+  onGive: (step: string) => void;
   onChoose: (at: string) => void;
   onAnswer: (position: number, answer: number) => void;
   onSettle: (position: number) => void;
 }
 
 /** What was taken from a text: its steps with their amounts, the open questions at their places, and the river beside them. */
-export function TakenSteps({ body, read, chosen, busy, onChoose, onAnswer, onSettle }: TakenStepsProps) {
+export function TakenSteps({ body, read, chosen, busy, giving, onGive, onChoose, onAnswer, onSettle }: TakenStepsProps) {
   const { workbench, questions } = read;
   const steps = body.steps ?? [];
   const { list, rows } = useRows(steps.length);
@@ -45,8 +52,13 @@ export function TakenSteps({ body, read, chosen, busy, onChoose, onAnswer, onSet
     />
   );
   return (
-    <section className="tray min-w-0 overflow-hidden p-4" aria-label="What Ulsek takes from it">
+    <section id={TAKEN} className="tray min-w-0 overflow-hidden p-4" aria-label="What Ulsek takes from it">
       <h2 className="mb-2 text-[20px]">What Ulsek takes from it</h2>
+      {giving ? (
+        <p role="status" className="mb-2 text-[15px]">
+          Which step does <q>{giving.trim()}</q> belong to?
+        </p>
+      ) : null}
       <div className="relative">
         <ol ref={list} className="relative">
           {steps.map((step, at) => {
@@ -85,6 +97,11 @@ export function TakenSteps({ body, read, chosen, busy, onChoose, onAnswer, onSet
                         </li>
                       ))}
                     </ul>
+                  ) : null}
+                  {giving ? (
+                    <Button className="md:ml-[38px]" disabled={busy} onClick={() => onGive(step.id)}>
+                      It belongs here
+                    </Button>
                   ) : null}
                   <div className="md:pl-[38px]">{questions.filter((question) => here.includes(question.at)).map(card)}</div>
                 </div>

@@ -252,7 +252,7 @@ function Understood({ read, busy, onStart }: { read: Read } & WayProps) {
           Not understood: {text}
         </Notice>
       ))}
-      <NewMaterials read={read} />
+      <NewMaterials read={read} body={read.body} />
       {read.doubts.length ? (
         <p className="text-[14px] text-soft">{read.doubts.length} doubtful readings; each stands again at its step:</p>
       ) : null}

@@ -2,6 +2,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { createContext, type ReactNode, useContext, useMemo } from "react";
 import { client, type Schemas, type SpecFile, unwrap } from "../../../api/client";
 import { fromHereOr } from "../../../sync/core";
+import { useShelf } from "../shelf";
 import type { DraftHandle } from "./useDraft";
 
 interface OpenQuestions {
@@ -44,13 +45,18 @@ export function OpenQuestionsProvider({ body, edit, children }: OpenQuestionsPro
     onSuccess: (found) => edit(() => found.spec),
   });
   const { mutate, isPending } = take;
+  const shelf = useShelf();
   const value = useMemo<OpenQuestions>(
     () => ({
       questions: any ? (asked.data ?? []) : [],
       busy: isPending || asked.isPlaceholderData,
-      answer: (position, answer) => mutate([position, answer]),
+      answer: (position, answer) => {
+        const question = asked.data?.find((item) => item.position === position);
+        shelf.answered(question?.code ?? "", question?.answers[answer]?.word ?? "");
+        mutate([position, answer]);
+      },
     }),
-    [any, asked.data, asked.isPlaceholderData, isPending, mutate],
+    [any, asked.data, asked.isPlaceholderData, isPending, mutate, shelf.answered],
   );
   return <Questions.Provider value={value}>{children}</Questions.Provider>;
 }

@@ -1,0 +1,22 @@
+"""Say which material a house means by a name that two have."""
+
+from __future__ import annotations
+
+from ulsek.core.safety.house_rules import FORMAT, VERSION, read_rules
+
+from ..access import Member
+from ..action import action
+from ..models import House
+
+
+@action(whole_house=True)
+def set_shelf(member: Member, name: str, material: str) -> House:
+    """Keeps in the house's rules which material it means by a name, such as citric acid, and returns the house. Raises Refusal for another name or material."""
+    house = member.house
+    rules = house.rules or {"format": FORMAT, "version": VERSION}
+    rules = {**rules, "shelf": {**rules.get("shelf", {}), name: material}}
+    read_rules(rules)
+    house.rules = rules
+    house.save(update_fields=["rules"])
+    member.wrote("set_shelf", house.name, name=name, material=material)
+    return house
