@@ -25,6 +25,8 @@ _ALONE = 2
 """Tokens of a verb that stands without its object [count]: “peel and …”."""
 _PUTS_NOTHING_IN = ("strain", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
 """Verbs into which nothing goes, so that an amount before them is a step of its own."""
+_AT_THE_END = ("bottle", "label", "store")
+"""Verbs behind which a sentence without a verb tells no step."""
 _STRAINS = ("strain", "filter", "press", "drip", "skim")
 
 
@@ -78,6 +80,9 @@ class MethodReader:
         """A row without a verb: a wait (“1 h at room temperature”), a thing that goes in (“+ 150 g water”), or words that no step took."""
         reading = self._reading
         quantities = reading.quantities.all(tokens)
+        if self.actions and self.actions[-1].verb in _AT_THE_END and tokens[0].kind == "word":
+            # Behind the bottle nothing goes in by itself: “lovely with 5 g of salt as well”.
+            return
         wait = next((q for q in quantities if q.kind == "minutes"), None)
         if wait is not None:
             self.actions.append(told(self._reading, "wait", line, tokens, quantities))

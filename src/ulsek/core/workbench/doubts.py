@@ -17,8 +17,8 @@ from .questions import SpecForm
 
 _MOST_TRIED = 60
 """Answers that are tried in one draft [count]: each is a pass through the steps."""
-_LEAST = {"brix": 0.1, "acid_g_100ml": 0.01}
-"""Least differences that are worth saying of an answer [°Bx, g/100 mL]; for the volume the share of it below. House experience."""
+_LEAST = {"brix": 0.1, "acid_g_100ml": 0.01, "abv": 0.1}
+"""Least differences that are worth saying of an answer [°Bx, g/100 mL, % vol]; for the volume the share of it below. House experience."""
 _LEAST_SHARE = 0.01
 
 

@@ -31,7 +31,7 @@ export function NewMaterials({ read, body }: { read: Schemas["Understood"]; body
     );
   }
   return (
-    <section aria-label="New materials" className="grid gap-2">
+    <section aria-label="New materials" className="mb-3 grid gap-2">
       <Notice severity="check">
         {count === 1 ? "1 material is new here" : `${count} materials are new here`}: {names}. Without {count === 1 ? "it" : "them"} in
         Stores the spec uses what {read.kind === "spec file" ? "its file says" : "was said of it here"}.

@@ -66,9 +66,12 @@ export function TakenSteps({ body, read, chosen, busy, giving, onGive, onChoose,
             const lines = step.lines ?? [];
             const here = [step.id, ...lines.map((line) => line.id)];
             const picked = here.includes(chosen);
-            const amounts = lines.map((line) => (
-              <Grams key={line.id} mass={mass.get(line.id)} hollow={line.amount?.kind === "fixed" && line.amount.assumed === true} />
-            ));
+            const other = (line: (typeof lines)[number]) => instead(body, line.only);
+            const amounts = lines.map((line) =>
+              other(line) ? null : (
+                <Grams key={line.id} mass={mass.get(line.id)} hollow={line.amount?.kind === "fixed" && line.amount.assumed === true} />
+              ),
+            );
             return (
               <li
                 key={step.id}
@@ -92,7 +95,9 @@ export function TakenSteps({ body, read, chosen, busy, giving, onGive, onChoose,
                     <ul className="pl-[38px]">
                       {lines.map((line, n) => (
                         <li key={line.id} className="flex items-baseline justify-between gap-3 text-[15px]">
-                          <span className="min-w-0">{workbench.words.names[line.material] ?? line.material}</span>
+                          <span className={`min-w-0 ${other(line) ? "text-soft" : ""}`}>
+                            {other(line) ? `or ${other(line)}` : (workbench.words.names[line.material] ?? line.material)}
+                          </span>
                           {amounts[n]}
                         </li>
                       ))}
@@ -116,6 +121,13 @@ export function TakenSteps({ body, read, chosen, busy, giving, onGive, onChoose,
       {homeless.map(card)}
     </section>
   );
+}
+
+/** The name of an alternative that is not chosen; empty for a line that counts. */
+function instead(body: SpecFile, only: string | undefined): string {
+  const [group, choice] = (only ?? "").split("/");
+  const options = body.options?.find((item) => item.id === group);
+  return options && options.chosen !== choice ? (options.choices.find((item) => item.id === choice)?.name ?? "") : "";
 }
 
 /** A half-range is shown from a twentieth of the amount on. */
