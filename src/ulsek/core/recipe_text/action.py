@@ -30,7 +30,8 @@ class Action:
     `minutes` [min] and `celsius` [°C] are None if they are not written; `degrees` are those whose scale nobody wrote; `into` are tokens behind “onto” or “into”
     of a strain; `everything`: it speaks of all that is there; `but` are the tokens behind “everything but”; `told_from` is the position of its verb in its tokens;
     `puts_in`: something goes in at it; `unit_open`: its time has no unit; `gives` is what it should give (“juice a head of celery, you need 400 ml”), which ends at
-    `gives_end` in the text [letters].
+    `gives_end` in the text [letters]; `vessel` is where it is done; `share` [g/g] is what is poured of it into the pot, where the verb is `split`, told by the words of
+    `place` [letters].
     """
 
     verb: str
@@ -54,16 +55,19 @@ class Action:
     unit_open: bool = False
     gives: Quantity | None = None
     gives_end: int = 0
+    vessel: str = "pot"
+    share: float = 0.0
+    place: tuple[int, int] = (0, 0)
 
     @property
     def start(self) -> int:
         """Where it begins in the text [letters]."""
-        return self.tokens[0].start if self.tokens else 0
+        return self.tokens[0].start if self.tokens else self.place[0]
 
     @property
     def end(self) -> int:
         """Where it ends in the text [letters]."""
-        return self.tokens[-1].end if self.tokens else 0
+        return self.tokens[-1].end if self.tokens else self.place[1]
 
 
 def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> Action:

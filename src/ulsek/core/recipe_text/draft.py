@@ -49,8 +49,9 @@ def line_form(
     ordered: Sequence[Ingredient],
     reading: TextReading,
     beside: Sequence[Ingredient] = (),
+    vessel: str = "pot",
 ) -> Form:
-    """Returns an ingredient as a line of the spec; `beside` are the lines of its step where nothing is in the vessel before it."""
+    """Returns an ingredient as a line of the spec; `beside` are the lines of its step where nothing is in the vessel before it, `vessel` is that of its step."""
     amount, form = item.amount, amount_form(item.amount)
     grams = reading.grams(item) if item.per is not None and not before(item.per[0], item, ordered) else None
     if grams:
@@ -64,7 +65,7 @@ def line_form(
         # Nothing stands in the vessel yet: it is measured against the largest thing that goes in beside it.
         form = {"kind": "ratio", "to": {"line": most.id}, "basis": "weight", "ratio": amount.amount.value}
     elif amount.kind == "ratio":
-        form = {"kind": "ratio", "to": {"vessel": "pot"}, "basis": "weight", "ratio": amount.amount.value}
+        form = {"kind": "ratio", "to": {"vessel": vessel}, "basis": "weight", "ratio": amount.amount.value}
     elif amount.kind == "percent":
         form = _percent(item, ingredients, reading, beside)
     elif amount.kind == "parts":
@@ -112,8 +113,16 @@ def _parts(item: Ingredient, ordered: Sequence[Ingredient]) -> Form:
 def step_form(action: Action, reading: TextReading, number: int) -> Form:
     """Returns an action as a step of the spec, without its lines."""
     verb = verb_of(action, reading)
-    note = reading.text[action.start : action.end][:MOST_TEXT] if action.tokens else ""
-    return {"id": f"s{number}", "verb": verb, "vessel": "pot", **({"note": note} if note else {}), **params_of(action, verb, reading)}
+    note = reading.text[action.start : action.end][:MOST_TEXT] if action.end else ""
+    poured = {"share": action.share, "into": "pot"} if verb == "split" else {}
+    return {
+        "id": f"s{number}",
+        "verb": verb,
+        "vessel": action.vessel,
+        **poured,
+        **({"note": note} if note else {}),
+        **params_of(action, verb, reading),
+    }
 
 
 def verb_of(action: Action, reading: TextReading) -> str:
@@ -238,8 +247,9 @@ def draft_of(name: str, family: str, locale: Locale, reading: TextReading, actio
         step = step_form(action, reading, number)
         if action.lines:
             action.lines.sort(key=lambda item: places[id(item)])
-            first = not any(before.get("lines") for before in steps)
-            step["lines"] = [line_form(item, ingredients, ordered, reading, action.lines if first else ()) for item in action.lines]
+            first = not any(before.get("lines") for before in steps if action.vessel in (before["vessel"], before.get("into")))
+            beside = action.lines if first else ()
+            step["lines"] = [line_form(item, ingredients, ordered, reading, beside, action.vessel) for item in action.lines]
         steps.append(step)
     options = list(groups(reading))
     # What may be exchanged sets no batch.
@@ -253,7 +263,9 @@ def draft_of(name: str, family: str, locale: Locale, reading: TextReading, actio
         "name": name or "Pasted recipe",
         "family": family,
         "locale": locale,
-        "vessels": [{"id": "pot", "name": "pot"}],
+        "vessels": [
+            {"id": vessel, "name": vessel.replace("_", " ")} for vessel in dict.fromkeys(("pot", *(action.vessel for action in actions)))
+        ],
         "note": reading.text,
         "steps": steps,
         **({"options": options} if options else {}),

@@ -28,6 +28,7 @@ from .claims import Claim, claim_in
 from .doubts import Doubt, Form
 from .draft import draft_of
 from .family import family_of, name_for
+from .ingredient import Ingredient
 from .languages import language_of
 from .layout import Block, Layout
 from .lines import LineReader
@@ -36,6 +37,7 @@ from .method import MethodReader
 from .method_questions import of_the_list, of_the_method
 from .not_taken import not_taken
 from .phrases import PhraseKind, TextPhrase
+from .sub_recipes import Parts, parts_of, poured
 from .text_reading import Shelf, TextReading, Words
 from .verbs import VerbFinder
 from .workable import made_workable
@@ -84,14 +86,42 @@ class _Text:
         self.language = language_of(text, tokens)
         lexical = lexicon(self.language)
         self.reading = TextReading(text, lexical, locale, material_names(self.language, known), words, shelf)
-        verbs = VerbFinder(lexical, self.reading.quantities)
-        self._layout = Layout(self.reading, verbs)
-        self._lines, self._method = LineReader(self.reading), MethodReader(self.reading, verbs)
+        self._verbs = VerbFinder(lexical, self.reading.quantities)
+        self._layout = Layout(self.reading, self._verbs)
+        self._lines, self._method = LineReader(self.reading), MethodReader(self.reading, self._verbs)
         self.name, self.claims, self.phrases = "", list[Claim](), list[TextPhrase]()
 
     def read(self) -> list[Action]:
         """Reads all blocks; returns the actions with their lines."""
         blocks = list(self._layout.blocks(_TAG.sub(lambda tag: " " * len(tag[0]), self.reading.text)))
+        parts = parts_of(blocks, self.reading)
+        actions = self._in_parts(parts) if parts else self._actions(blocks)
+        put_in(self.reading, actions)
+        self.reading.doubts.extend(not_taken(blocks, self.reading))
+        if not self.name:
+            self.name = self._name_within()
+        return actions
+
+    def _in_parts(self, parts: Parts) -> list[Action]:
+        """Reads the preps of a text, each in its own vessel, then what is made of them; a line that takes one becomes a step that pours."""
+        reading, made, held = self.reading, list[Action](), dict[str, list[Ingredient]]()
+        for prep in parts.preps:
+            actions = self._actions(prep.blocks)
+            for action in actions:
+                action.vessel = prep.vessel
+            made += actions
+            held[prep.vessel], reading.listed = reading.listed, []
+        rest = self._actions(parts.blocks)
+        for item in list(reading.listed):
+            taken = next((prep for start, prep in parts.taken.items() if item.start <= start < item.end), None)
+            if taken is not None:
+                poured(rest, reading, item, taken, held[taken.vessel])
+        reading.listed = [*(item for lines in held.values() for item in lines), *reading.listed]
+        return [*made, *rest]
+
+    def _actions(self, blocks: Sequence[Block]) -> list[Action]:
+        """Reads blocks that are made in one vessel; their ingredients are the list of the reading then."""
+        self._method = MethodReader(self.reading, self._verbs)
         for block in blocks:
             if block.kind == "list":
                 list(self._lines.ingredients(block.line, block.tokens))
@@ -101,12 +131,7 @@ class _Text:
             # “Keep in a dark cupboard for 3 months. Strain.” is a wait.
             kept = block.kind == "claim" and at < last and self._tells_to_keep(block)
             self._block(replace(block, kind="method") if kept else block)
-        actions = Assembly(self.reading, self._method.actions).run()
-        put_in(self.reading, actions)
-        self.reading.doubts.extend(not_taken(blocks, self.reading))
-        if not self.name:
-            self.name = self._name_within()
-        return actions
+        return Assembly(self.reading, self._method.actions).run()
 
     def _once_said(self) -> None:
         """Drops a thing that nobody counts, named without an amount, where it stands with one as well: “three to one with water, 900 g honey to 300 g water”."""
@@ -214,7 +239,7 @@ def parse_recipe(
     phrases = [
         *whole.phrases,
         *(TextPhrase(item.start, item.end, "line", item.id) for item in reading.listed),
-        *(TextPhrase(action.start, action.end, "step", places[id(action)]) for action in actions if action.tokens),
+        *(TextPhrase(action.start, action.end, "step", places[id(action)]) for action in actions if action.end),
     ]
     return Parsed(
         draft,
