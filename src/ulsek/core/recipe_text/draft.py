@@ -252,6 +252,7 @@ def draft_of(name: str, family: str, locale: Locale, reading: TextReading, actio
             step["lines"] = [line_form(item, ingredients, ordered, reading, beside, action.vessel) for item in action.lines]
         steps.append(step)
     options = list(groups(reading))
+    own = {key: body for key, body in reading.own.items() if any(item.key == key for item in ingredients)}
     # What may be exchanged sets no batch.
     steady = [item for item in ingredients if not item.option]
     driver = next((item for item in steady if item.amount.kind in ("mass", "volume") and not item.amount.assumed), None) or next(
@@ -270,9 +271,5 @@ def draft_of(name: str, family: str, locale: Locale, reading: TextReading, actio
         "steps": steps,
         **({"options": options} if options else {}),
         **({"driver": driver.id} if driver else {}),
-        **(
-            {"materials": {key: body for key, body in reading.own.items() if any(item.key == key for item in ingredients)}}
-            if reading.own
-            else {}
-        ),
+        **({"materials": own} if own else {}),
     }

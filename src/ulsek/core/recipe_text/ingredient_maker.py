@@ -335,19 +335,34 @@ class IngredientMaker:
             if first.kind == "percent":
                 made = self.ingredient(line, tokens, named, Amount("percent", first.amount, "%"))
                 self._reading.ask("percent_of_what", made, f"{first.amount.value:g} % of what, and by weight or by volume?")
+                self._reading.waiting.append(lambda: self._further_down(made, ratio))
                 return made
             made = (
                 self.with_amount(line, tokens, named, first)
                 if first.kind in MEASURED
                 else self.without_amount(line, tokens, named, to_taste=False)
             )
-            self._reading.ask(
-                "ratio_to_what", made, f"So much for each of what? “{basis.said if basis else 'that'}” is not in the list above."
-            )
+            self._reading.ask("ratio_to_what", made, f"So much for each of what? “{basis.said if basis else 'that'}” is not in the list.")
+            self._reading.waiting.append(lambda: self._further_down(made, ratio))
             return made
         made = self.ingredient(line, tokens, named, Amount("ratio", Range.exact(share), "ratio"))
         made.per = (against, share)
         return made
+
+    def _further_down(self, made: Ingredient, ratio: RatioOf) -> None:
+        """Settles a ratio to a line that stands below it: “5 g malic per litre of water” before the water."""
+        first, each = ratio.much, ratio.each
+        against = self.listed(ratio.basis, made.key) if ratio.basis is not None and ratio.basis.key is not None else None
+        if against is None or against is made:
+            return
+        grams = self._reading.mass_g(first.kind, first.amount.value, made.key)
+        per = self._reading.mass_g(each[0], each[1], against.key)
+        share = first.amount.value / 100.0 if first.kind == "percent" else grams / per if grams and per else 0.0
+        if share <= 0:
+            return
+        made.amount, made.per = Amount("ratio", Range.exact(share), "ratio"), (against, share)
+        settled = ("percent_of_what", "ratio_to_what")
+        self._reading.doubts[:] = [d for d in self._reading.doubts if d.code not in settled or (d.start, d.end) != (made.start, made.end)]
 
     def listed(self, basis: Named | None, own: str = "") -> Ingredient | None:
         """Returns the ingredient of the list that a ratio is measured against: the one named, else the largest so far but `own`, a key; None where there is none."""

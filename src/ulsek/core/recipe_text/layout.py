@@ -9,6 +9,7 @@ from typing import Literal
 
 from ..written.quantities import AMOUNTS, MEASURED, Quantity
 from ..written.tokens import Token, tokens_of
+from .claim_rows import ClaimRows
 from .list_rows import FEW, MOST_LIST, ListRows
 from .rows import MOST_TOKENS, bare, sentences
 from .text_reading import TextReading
@@ -37,7 +38,7 @@ class Layout:
     def __init__(self, reading: TextReading, verbs: VerbFinder) -> None:
         self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
         self._rows = ListRows(reading, verbs)
-        self._claiming = frozenset(text.split()[0] for text in reading.words.words["claims"])
+        self._told_of = ClaimRows(reading, verbs)
         self._section = ""
         self._seen = False
         self._methods = 0
@@ -92,7 +93,7 @@ class Layout:
             return told and named
         return follows is not None and (
             not self.kinds_of(follows).isdisjoint(("list", "method") if told else ("list",))
-            or self._claims(follows)
+            or self._told_of.claims(follows)
             or bool(self._heading(follows)[0])
         )
 
@@ -123,9 +124,9 @@ class Layout:
         cells = _cells(tokens)
         if len(cells) > 1 and all(self._heads(cell) for cell in cells):
             return
-        if len(cells) > 1 and (self._claims(cells[0]) or self._skips(cells[0])):
+        if len(cells) > 1 and (self._told_of.claims(cells[0]) or self._skips(cells[0])):
             for cell in cells:
-                yield Block("claim" if self._claims(cell) else "note", number, cell, self._section)
+                yield Block("claim" if self._told_of.claims(cell) else "note", number, cell, self._section)
             return
         tokens = [token for token in tokens if token.plain != "|"]
         called = self._words.at("title_words", tokens, 0)
@@ -232,7 +233,7 @@ class Layout:
         counted = counted or (last is not None and len(tokens) > 1 and last.value >= _LEAST_AMOUNT)
         listed = (counted and self._knows(tokens)) or self._words.says("to_taste", tokens)
         short = len(tokens) <= _MOST_TITLE and tokens[-1].plain not in (".", "!")
-        return not amounts and not listed and short and not self._claims(tokens)
+        return not amounts and not listed and short and not self._told_of.claims(tokens)
 
     def _measures(self, tokens: Sequence[Token]) -> list[Quantity]:
         return [q for q in self._quantities.all(tokens) if q.kind != "count"]
@@ -245,27 +246,6 @@ class Layout:
         if others and len(first) <= _MOST_TITLE and not self._quantities.all(first) and not self._verbs.first(first):
             return list(first), [token for token in tokens if token.start >= others[0][0].start]
         return [], tokens
-
-    def _claims(self, tokens: Sequence[Token]) -> bool:
-        if len(tokens) > 1 and tokens[0].plain in self._words.words["figure_claims"] and tokens[1].kind == "word":
-            # “Batch sour for 40 drinks” is a title, “batch 2 L” a claim.
-            return self._words.at("claims", tokens, 0) is not None and self._quantities.at(tokens, 1) is not None
-        # “Makes 2 L” claims, “make a caramel” is to be done.
-        return bool(tokens) and tokens[0].plain in self._claiming and self._words.at("claims", tokens, 0) is not None
-
-    def _claimed(self, tokens: Sequence[Token]) -> bool:
-        """Returns True for a row that claims something and tells no step: “keeps 4 weeks”, “use within 3 days”."""
-        found = self._words.at("claims", tokens, 0) if self._claims(tokens) else None
-        if (
-            found
-            and found[0] == 1
-            and self._words.at("verbs", tokens, 0)
-            and self._words.says("places", tokens)
-            and not self._timed(tokens)
-        ):
-            # “Keep refrigerated” is to be done.
-            return False
-        return found is not None and (found[0] > 1 or self._verbs.first(tokens, claims=True) is None)
 
     def _skips(self, tokens: Sequence[Token]) -> bool:
         return bool(tokens) and self._words.at("skip_headings", tokens, 0) is not None
@@ -282,10 +262,12 @@ class Layout:
         told = [*sentences(tokens)]
         if not told:
             return
-        if self._claimed(told[0]):
+        if self._told_of.claimed(told[0]):
             for sentence in told:
-                yield from self._told(number, sentence)
-        elif not self._measures(told[0]) and any(self._claimed(sentence) for sentence in told[1:]):
+                # “Keep in the dark for 3 months. Strain.”: what tells a step stays one.
+                claims = self._told_of.claimed(sentence) or self._verbs.first(sentence, claims=True) is None
+                yield from self._told(number, sentence) if claims else self._list_or_method(number, [*sentence], [sentence])
+        elif not self._measures(told[0]) and any(self._told_of.claimed(sentence) for sentence in told[1:]):
             # “Ready. Makes 2 L.”
             for sentence in told:
                 yield from self._content(number, [*sentence])
@@ -294,21 +276,25 @@ class Layout:
 
     def _list_or_method(self, number: int, tokens: list[Token], told: Sequence[Sequence[Token]]) -> Iterator[Block]:
         """Yields what a row is that claims nothing; `told` are its sentences."""
-        if self._at_most(tokens) or self._for_one(tokens):
+        if self._told_of.at_most(tokens) or self._told_of.for_one(tokens):
             yield Block("claim", number, tokens, self._section)
             return
         if self._listed(tokens):
             yield Block("list", number, tokens, self._section)
             return
-        if self._section == "method" or any(self._verbs.first(sentence) for sentence in told) or self._timed(tokens):
+        if self._section == "method" or any(self._verbs.first(sentence) for sentence in told) or self._told_of.timed(tokens):
             self._methods += 1
-            for sentence in self._unclaimed(told):
+            for sentence in self._told_of.unclaimed(told):
                 listed = len(told) > 1 and self._section != "method" and self._listed([*sentence])
-                if self._claimed(sentence):
+                if self._told_of.claimed(sentence):
                     yield from self._told(number, sentence)
                 else:
                     kind: BlockKind = (
-                        "claim" if self._at_most([*sentence]) or self._for_one([*sentence]) else "list" if listed else "method"
+                        "claim"
+                        if self._told_of.at_most([*sentence]) or self._told_of.for_one([*sentence])
+                        else "list"
+                        if listed
+                        else "method"
                     )
                     yield Block(kind, number, sentence, self._section)
             return
@@ -320,75 +306,20 @@ class Layout:
         short = len(tokens) <= MOST_LIST and not self._methods
         yield Block("list" if short and (self._section == "list" or self._knows(tokens)) else "note", number, tokens, self._section)
 
-    def _unclaimed(self, told: Sequence[Sequence[Token]]) -> Iterator[Sequence[Token]]:
-        """Yields sentences without the claims at their ends, and those by themselves: “keep refrigerated, use within 3 weeks” is two."""
-        for sentence in told:
-            cut = next(
-                (
-                    at
-                    for at in range(1, len(sentence) - 1)
-                    if (sentence[at].plain in (",", ";", "(", "–", "—") or sentence[at].plain in self._words.words["and"])
-                    and self._claimed(sentence[at + 1 :])
-                    and self._timed(sentence[at + 1 :])
-                    and not self._stores(sentence, at + 1)
-                ),
-                None,
-            )
-            if cut is None:
-                yield sentence
-            else:
-                yield sentence[:cut]
-                yield sentence[cut + 1 :]
-
-    def _stores(self, tokens: Sequence[Token], at: int) -> bool:
-        """Returns True for a word that tells to store: “keep 2 days” is to be done, “keeps 2 days” is not."""
-        verb = self._words.at("verbs", tokens, at)
-        return verb is not None and verb[1] == "store" and tokens[at].plain in self._words.words["verbs"]
-
     def _told(self, number: int, tokens: Sequence[Token]) -> Iterator[Block]:
         """Yields the claims of a sentence: “makes a litre and a half, keeps a month” are two."""
         cuts = [
             0,
-            *(at + 1 for at, token in enumerate(tokens) if token.plain in (",", "&", "and") and self._claims(tokens[at + 1 :])),
+            *(at + 1 for at, token in enumerate(tokens) if token.plain in (",", "&", "and") and self._told_of.claims(tokens[at + 1 :])),
             len(tokens) + 1,
         ]
         for begin, end in pairwise(cuts):
             row = tokens[begin : end - 1]
             if row:
-                yield Block("claim" if self._claims(row) else "note", number, row, self._section)
-
-    def _at_most(self, tokens: list[Token]) -> bool:
-        """Returns True for “3 days max”: how long it keeps."""
-        return (
-            len(tokens) <= _MOST_HEADING
-            and self._words.says("max_words", tokens)
-            and self._timed(tokens)
-            and self._verbs.first(tokens) is None
-        )
-
-    def _for_one(self, tokens: list[Token]) -> bool:
-        """Returns True for “60 ml per drink”, what is poured, and “65 °Bx”, what it should read."""
-        if (
-            tokens[0].plain in self._words.words["dose_words"]
-            and self._words.says("per", tokens)
-            and self._measures(tokens[1:2] and tokens[1:])
-        ):
-            # “Use 50 ml per litre of juice”
-            first = self._quantities.at(tokens, 1)
-            return first is not None and first.kind in MEASURED and self._words.at("per", tokens, first.end) is not None
-        brix = next((q for q in self._quantities.all(tokens) if q.kind == "brix"), None) if len(tokens) <= FEW + 1 else None
-        named = brix.start - (tokens[brix.start - 1].plain in self._words.words["to"]) if brix is not None and brix.start else 0
-        if brix is not None and not (named and self._knows(tokens[:named])):
-            # “65 °Bx”
-            return not self._verbs.first(tokens)
-        found = self._words.phrases["per_serving"].within(tokens) if len(tokens) <= _MOST_HEADING else None
-        return found is not None and self._measures(tokens) != [] and not self._knows(tokens[: found[0]]) and not self._verbs.first(tokens)
+                yield Block("claim" if self._told_of.claims(row) else "note", number, row, self._section)
 
     def _listed(self, tokens: list[Token]) -> bool:
         return self._rows.is_list(tokens, in_method=self._section == "method", told=self._methods > 0, listed=self._section == "list")
-
-    def _timed(self, tokens: Sequence[Token]) -> bool:
-        return any(q.kind == "minutes" for q in self._quantities.all(tokens))
 
 
 def _cells(tokens: Sequence[Token]) -> list[list[Token]]:

@@ -10,7 +10,7 @@ from ..base import number_format
 from ..base.ranges import Range
 from ..base.vocabulary import plain
 from ..materials.material import Material
-from ..safety.house_rules import ON_THE_SHELF
+from ..safety.shelf_choices import ON_THE_SHELF
 from ..written.quantities import Quantity
 from ..written.tokens import Token
 from .doubts import Answer, Change, Doubt, risky_names, to_amount, to_material

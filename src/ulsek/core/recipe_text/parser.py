@@ -125,6 +125,9 @@ class _Text:
         for block in blocks:
             if block.kind == "list":
                 list(self._lines.ingredients(block.line, block.tokens))
+        for settle in self.reading.waiting:
+            settle()
+        self.reading.waiting.clear()
         self._once_said()
         last = max((at for at, block in enumerate(blocks) if block.kind == "method"), default=-1)
         for at, block in enumerate(blocks):
@@ -193,23 +196,8 @@ def parse_recipe(
     where a name leaves that open, None where nobody asks. Raises Refusal for a text
     that is empty, too long, in a language that is not read, or holds nothing to read.
     """
-    if locale not in LOCALES:
-        raise Refusal(
-            message("“{locale}” is no locale", locale=locale),
-            "locale",
-            message("choose one of {locales}", locales=listed(LOCALES, "comma")),
-        )
-    if not text.strip():
-        raise Refusal(message("There is nothing to read"), "text", remedy=message("Paste the recipe, one ingredient a line"), code="empty")
-    if len(text) > MOST_LETTERS or text.count("\n") > MOST_LINES:
-        raise Refusal(
-            message("The text is too long for one recipe"),
-            "text",
-            message("at most {most_letters} letters in {most_lines} lines", most_letters=MOST_LETTERS, most_lines=MOST_LINES),
-            message("Paste one recipe at a time"),
-            "too_long",
-        )
-    whole = _Text(text, locale, known or _typical(), words or kitchen_words()["words"], shelf)
+    size = _checked(text, locale)
+    whole = _Text(text, size, known or _typical(), words or kitchen_words()["words"], shelf)
     actions = whole.read()
     reading = whole.reading
     if not any((item.amount.kind != "open" and not item.amount.assumed) or item.named.key for item in reading.listed) and not actions_read(
@@ -223,7 +211,7 @@ def parse_recipe(
         )
     actions = [action for action in actions if action.verb != "nothing"]
     family = family_of(whole.name, reading, reading.listed, actions)
-    draft = draft_of(whole.name or name_for(family, reading, reading.listed), family, locale, reading, actions)
+    draft = draft_of(whole.name or name_for(family, reading, reading.listed), family, size, reading, actions)
     places = {id(action): f"s{number}" for number, action in enumerate(actions, 1)}
     for mended in made_workable(draft, reading.names.known, reading.material):
         action = actions[mended.position]
@@ -248,6 +236,27 @@ def parse_recipe(
         tuple(sorted(phrases, key=lambda phrase: (phrase.start, -phrase.end))),
         whole.language,
     )
+
+
+def _checked(text: str, locale: str) -> Locale:
+    """Returns the locale. Raises Refusal for what is no locale, and for a text that is empty or too long."""
+    if locale not in LOCALES:
+        raise Refusal(
+            message("“{locale}” is no locale", locale=locale),
+            "locale",
+            message("choose one of {locales}", locales=listed(LOCALES, "comma")),
+        )
+    if not text.strip():
+        raise Refusal(message("There is nothing to read"), "text", remedy=message("Paste the recipe, one ingredient a line"), code="empty")
+    if len(text) > MOST_LETTERS or text.count("\n") > MOST_LINES:
+        raise Refusal(
+            message("The text is too long for one recipe"),
+            "text",
+            message("at most {most_letters} letters in {most_lines} lines", most_letters=MOST_LETTERS, most_lines=MOST_LINES),
+            message("Paste one recipe at a time"),
+            "too_long",
+        )
+    return locale
 
 
 @cache

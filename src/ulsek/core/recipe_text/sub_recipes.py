@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from ..base.vocabulary import plain
 from ..properties.density import sucrose_density
@@ -19,13 +19,13 @@ _ALL_OF_IT = 0.97
 """Share from which all of a prep is poured [g/g]: people round."""
 
 
-@dataclass
+@dataclass(frozen=True, slots=True)
 class Part:
     """A prep within a text: the vessel that it is made in, the stems of the words that call it, and its blocks."""
 
     vessel: str
     called: frozenset[str]
-    blocks: list[Block] = field(default_factory=list)
+    blocks: tuple[Block, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,7 +68,7 @@ def _steps_elsewhere(prep: Part, told: set[str], reading: TextReading) -> bool:
 def _groups(blocks: Sequence[Block], reading: TextReading) -> Iterator[Part]:
     """Yields the groups of blocks under the headings that name a prep; what stands before the first has no name."""
     words = reading.words.words
-    group = Part("pot", frozenset())
+    vessel, called, held = "pot", frozenset[str](), list[Block]()
     for block in blocks:
         named = [
             token
@@ -77,13 +77,13 @@ def _groups(blocks: Sequence[Block], reading: TextReading) -> Iterator[Part]:
         ]
         said = " ".join(token.plain for token in block.tokens)
         if block.kind == "heading" and named and said not in words["headings"] and said not in words["list_headings"]:
-            if group.blocks:
-                yield group
+            if held:
+                yield Part(vessel, called, tuple(held))
             name = "_".join(re.findall(r"\w+", plain(" ".join(token.plain for token in named))))[:40]
-            group = Part(name or "prep", frozenset(token.stem for token in named))
-        group.blocks.append(block)
-    if group.blocks:
-        yield group
+            vessel, called, held = name or "prep", frozenset(token.stem for token in named), []
+        held.append(block)
+    if held:
+        yield Part(vessel, called, tuple(held))
 
 
 def _takes(block: Block, prep: Part, reading: TextReading) -> bool:

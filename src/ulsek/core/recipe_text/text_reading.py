@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -32,7 +32,7 @@ Shelf = Mapping[str, str] | None
 @dataclass
 class TextReading:
     """One reading. `doubts` grow in the order in which they come up; `listed` are the ingredients read so far, `alternatives` pairs of one of them
-    and what may stand instead; `own` the materials that only this draft has."""
+    and what may stand instead; `waiting` are calls that settle what hangs on a line further down; `own` the materials that only this draft has."""
 
     text: str
     words: Lexicon
@@ -46,6 +46,7 @@ class TextReading:
         self.doubts: list[Doubt] = []
         self.listed: list[Ingredient] = []
         self.alternatives: list[tuple[Ingredient, Ingredient]] = []
+        self.waiting: list[Callable[[], None]] = []
         self.own: dict[str, Mapping[str, Any]] = {}
         self._materials: dict[str, Material] = {}
 

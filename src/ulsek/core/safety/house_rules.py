@@ -19,13 +19,12 @@ from ..base.messages import Given, Message, listed, message
 from ..base.refusals import Refusal
 from ..properties.water import pressure_at_kpa
 from .hazards import starting_limits
+from .shelf_choices import read_shelf
 from .shelf_life_rules import starting_rules
 from .shipped_rules import kitchen_words, starting_names, starting_offers
 
 FORMAT, VERSION = "ulsek.rules", 1
 _MOST_WORDS = 400
-ON_THE_SHELF: Mapping[str, Mapping[str, str]] = {"citric_acid": {"citric_acid": "anhydrous", "citric_acid_monohydrate": "monohydrate"}}
-"""Names that two materials have, by the key that they are read as: which of them a house may keep, each in a word."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -313,20 +312,6 @@ def _altitude(value: Any) -> float:
     return height
 
 
-def _shelf(data: Any) -> dict[str, str]:
-    """Returns which material a house means by a name that two have. Raises Refusal, at its place, for another name or material."""
-    for name, key in (data if isinstance(data, dict) else {"": None}).items():
-        if key not in ON_THE_SHELF.get(name, ()):
-            raise Refusal(
-                message("“{key}” cannot stand for “{name}”", key=str(key), name=name),
-                f"shelf/{name}",
-                message("{names}", names=listed((key for keys in ON_THE_SHELF.values() for key in keys), "comma")),
-                message("Choose one of them"),
-                "unknown_reference",
-            )
-    return dict(data)
-
-
 def read_rules(data: Any) -> Rules:
     """Returns the rules of a house's file over the rules that ship; an empty file changes nothing. Raises Refusal, at its place, for what a house may not set.
 
@@ -373,7 +358,7 @@ def _read(data: Any) -> Rules:
     _procedures(parts["keeping"], data.get("procedures", {}))
     _words(parts["words"], data.get("words", {}))
     _leftovers(parts["leftovers"], data.get("leftovers", {}))
-    return Rules(**parts, altitude_m=_altitude(data.get("altitude_m", 0.0)), shelf=_shelf(data.get("shelf", {})))
+    return Rules(**parts, altitude_m=_altitude(data.get("altitude_m", 0.0)), shelf=read_shelf(data.get("shelf", {})))
 
 
 def tables(rules: Rules) -> dict[str, dict[str, Any]]:

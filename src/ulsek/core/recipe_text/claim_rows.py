@@ -1,0 +1,91 @@
+"""Rows of a text that claim something of what is made: how much, how long it keeps, how strong it is, how it is poured."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from ..written.quantities import MEASURED
+from ..written.tokens import Token
+from .list_rows import FEW
+from .text_reading import TextReading
+from .verbs import VerbFinder
+
+_MOST_WORDS = 6
+"""Words of a claim that begins with no word of claims [count]."""
+
+
+class ClaimRows:
+    """Tells claims from what is to be done."""
+
+    def __init__(self, reading: TextReading, verbs: VerbFinder) -> None:
+        self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
+        self._claiming = frozenset(text.split()[0] for text in reading.words.words["claims"])
+
+    def claims(self, tokens: Sequence[Token]) -> bool:
+        if len(tokens) > 1 and tokens[0].plain in self._words.words["figure_claims"] and tokens[1].kind == "word":
+            # “Batch sour for 40 drinks” is a title, “batch 2 L” a claim.
+            return self._words.at("claims", tokens, 0) is not None and self._quantities.at(tokens, 1) is not None
+        # “Makes 2 L” claims, “make a caramel” is to be done.
+        return bool(tokens) and tokens[0].plain in self._claiming and self._words.at("claims", tokens, 0) is not None
+
+    def claimed(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for a row that claims something and tells no step: “keeps 4 weeks”, “use within 3 days”."""
+        found = self._words.at("claims", tokens, 0) if self.claims(tokens) else None
+        if found and found[0] == 1 and self._words.at("verbs", tokens, 0) and self._words.says("places", tokens) and not self.timed(tokens):
+            # “Keep refrigerated” is to be done.
+            return False
+        return found is not None and (found[0] > 1 or self._verbs.first(tokens, claims=True) is None)
+
+    def unclaimed(self, told: Sequence[Sequence[Token]]) -> Iterator[Sequence[Token]]:
+        """Yields sentences without the claims at their ends, and those by themselves: “keep refrigerated, use within 3 weeks” is two."""
+        for sentence in told:
+            cut = next(
+                (
+                    at
+                    for at in range(1, len(sentence) - 1)
+                    if (sentence[at].plain in (",", ";", "(", "–", "—") or sentence[at].plain in self._words.words["and"])
+                    and self.claimed(sentence[at + 1 :])
+                    and self.timed(sentence[at + 1 :])
+                    and not self._stores(sentence, at + 1)
+                ),
+                None,
+            )
+            if cut is None:
+                yield sentence
+            else:
+                yield sentence[:cut]
+                yield sentence[cut + 1 :]
+
+    def _stores(self, tokens: Sequence[Token], at: int) -> bool:
+        """Returns True for a word that tells to store: “keep 2 days” is to be done, “keeps 2 days” is not."""
+        verb = self._words.at("verbs", tokens, at)
+        return verb is not None and verb[1] == "store" and tokens[at].plain in self._words.words["verbs"]
+
+    def at_most(self, tokens: list[Token]) -> bool:
+        """Returns True for “3 days max”: how long it keeps."""
+        return (
+            len(tokens) <= _MOST_WORDS
+            and self._words.says("max_words", tokens)
+            and self.timed(tokens)
+            and self._verbs.first(tokens) is None
+        )
+
+    def for_one(self, tokens: list[Token]) -> bool:
+        """Returns True for “60 ml per drink”, what is poured, and “65 °Bx”, what it should read."""
+        if tokens[0].plain in self._words.words["dose_words"] and self._words.says("per", tokens) and self._measures(tokens[1:]):
+            # “Use 50 ml per litre of juice”
+            first = self._quantities.at(tokens, 1)
+            return first is not None and first.kind in MEASURED and self._words.at("per", tokens, first.end) is not None
+        brix = next((q for q in self._quantities.all(tokens) if q.kind == "brix"), None) if len(tokens) <= FEW + 1 else None
+        named = brix.start - (tokens[brix.start - 1].plain in self._words.words["to"]) if brix is not None and brix.start else 0
+        if brix is not None and not (named and self._knows(tokens[:named])):
+            # “65 °Bx”
+            return not self._verbs.first(tokens)
+        found = self._words.phrases["per_serving"].within(tokens) if len(tokens) <= _MOST_WORDS else None
+        return found is not None and self._measures(tokens) and not self._knows(tokens[: found[0]]) and not self._verbs.first(tokens)
+
+    def timed(self, tokens: Sequence[Token]) -> bool:
+        return any(q.kind == "minutes" for q in self._quantities.all(tokens))
+
+    def _measures(self, tokens: Sequence[Token]) -> bool:
+        return any(q.kind != "count" for q in self._quantities.all(tokens))
