@@ -20,6 +20,7 @@ from ulsek.specs.actions.start_spec import NewSpec, start_spec
 from ulsek.specs.export import library_archive
 from ulsek.specs.models import Draft, Spec
 from ulsek.stores.models import HouseMaterial
+from ulsek.team.models import HistoryRow
 
 DRINK = {
     "format": "ulsek.spec",
@@ -263,6 +264,30 @@ def test_materials_that_came_with_a_file_are_added_and_change_none_that_the_hous
     assert api.post("/new-materials", {"materials": {"house_gum": gum}}).status_code == 204
     assert HouseMaterial.objects.get(house=place.house).body == gum
     assert api.post("/read-many", {"text": json.dumps(body)}).data[0]["read"]["new_materials"] == []
+
+
+def test_which_citric_acid_stands_on_the_shelf_is_asked_once_in_a_house(place):
+    api, text = place.apis["lead"], {"text": "Base\n500 g water\n20 g citric acid\nStir."}
+    assert [doubt["code"] for doubt in api.post("/read", text).data["doubts"]] == ["on_the_shelf"]
+    shelf = {"name": "citric_acid", "material": "citric_acid_monohydrate"}
+    assert place.apis["maker"].put("/house/shelf", shelf, 1).status_code == 403
+    refused = api.put("/house/shelf", {**shelf, "material": "salt"}, 1)
+    assert (refused.status_code, refused.data["where"]) == (422, "shelf/citric_acid")
+    assert api.put("/house/shelf", shelf, 1).status_code == 204
+    read = api.post("/read", text).data
+    assert (read["doubts"], read["body"]["steps"][0]["lines"][1]["material"]) == ([], "citric_acid_monohydrate")
+    assert HistoryRow.objects.filter(action="set_shelf").count() == 1
+
+
+def test_a_phrase_is_given_to_a_step_by_hand(place):
+    api = place.apis["lead"]
+    text = "Base\n500 g water\n20 g sugar\nStir. Bottle.\nLovely with 5 g of salt as well."
+    body, start = api.post("/read", {"text": text}).data["body"], text.index("5 g")
+    found = api.post("/given", {"spec": body, "start": start, "end": start + 11, "step": "s1"}).data
+    assert [line["material"] for line in found["spec"]["steps"][0]["lines"]] == ["water", "white_sugar", "salt"]
+    assert found["phrases"] == [{"start": start, "end": start + 11, "kind": "line", "at": "l3"}]
+    assert api.post("/given", {"spec": body, "start": start, "end": 9999, "step": "s1"}).status_code == 422
+    assert place.apis["maker"].post("/given", {"spec": body, "start": 0, "end": 4, "step": "s1"}).status_code == 403
 
 
 def test_a_typed_step_is_read_and_nonsense_is_told(place):
