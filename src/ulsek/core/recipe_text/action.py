@@ -144,6 +144,8 @@ def _bare_degrees(words: Lexicon, verb: str, tokens: Sequence[Token], quantities
     """Returns the degrees of “toast at 150 for ten minutes”, whose scale nobody wrote; None where no such number stands behind “at”."""
     for q in quantities:
         at = q.start and tokens[q.start - 1].plain in words.words["at_words"]
+        # “Heat 60, steep 20 min”
+        at = at or (verb in ("bring_to", "dissolve") and q.start == 1 and q.end == len(tokens))
         ends = q.end == len(tokens) or tokens[q.end].kind == "mark" or not words.at("vague", tokens, q.end)
         if at and ends and q.kind == "count" and verb in _TAKE_HEAT and _DEGREES[0] <= q.amount.value <= _DEGREES[1]:
             return q.amount.value

@@ -21,6 +21,8 @@ _PLACED = (*PIECES, "spirit", "vinegar", "gum", "fining", "extract", "oil")
 """Kinds of which it matters at which step they go in."""
 
 
+_WET = ("water", "juice", "spirit", "wine", "vinegar", "dairy")
+"""Kinds in which something may steep."""
 _CUTS = ("cut", "blend", "crush", "muddle", "juice", "zest", "peel", "core")
 """Verbs after which it makes no difference that a thing was cut before."""
 
@@ -174,12 +176,14 @@ class Assembly:
     def _shares(self, action: Action, used: set[int]) -> None:
         """“Half of the juice”, “the rest of the water”."""
         tokens, words = action.tokens, self._words
-        for at in range(len(tokens)):
+        for at in range(len(tokens) if action.verb != "reduce" else 0):
             share = words.at("shares", tokens, at)
             if not share:
                 continue
             behind = at + share[0]
-            spoken = tokens[behind : behind + 4]
+            # “Half with the peel” is not half of the peel.
+            end = next((n for n in range(behind, len(tokens)) if tokens[n].plain in words.words["ends_name"]), len(tokens))
+            spoken = tokens[behind : min(end, behind + 4)]
             item = next((item for token in spoken for item in self._waiting if token.stem in item.called), None)
             if item is not None and id(item) not in used:
                 self._apart(action, item, float(share[1]), tokens[at].text)
@@ -273,7 +277,10 @@ class Assembly:
         """Returns the first step that is there to draw something out and names nothing: what is steeped goes in there."""
         kind = self._reading.material(item.key).kind
         if kind in ("spirit", "wine", "vinegar"):
-            return next((action for action in self.actions if action.verb in ("infuse", "steep", "wait") and not action.lines), None)
+            waits = [action for action in self.actions if action.verb in ("infuse", "steep", "wait")]
+            wet = any(self._reading.material(line.key).kind in _WET for action in self.actions for line in action.lines)
+            # “Steep the horseradish 24 h”: in the one liquid that there is.
+            return next((action for action in waits if not action.lines or not wet), None)
         if kind not in ("leaf", "herb", "flower", "spice", "peel", "root", "bark"):
             return None
         return next((action for action in self.actions if action.verb in ("steep", "infuse", "simmer") and not action.lines), None)

@@ -55,7 +55,9 @@ class Calling:
             for token in said
             if token.kind == "word" and len(token.plain) > 2 and token.plain not in self._words.words["plain_words"]
         }
-        # “Peach purée” is called purée as well.
+        # “Lime jc” is called by that, and “peach purée” purée as well.
+        if item.named.part:
+            found |= {token.stem for token in tokens_of(item.text) if self._words.at("part_words", [token], 0)}
         found |= {
             token.stem
             for token in tokens_of(item.text)

@@ -134,8 +134,10 @@ def verb_of(action: Action, reading: TextReading) -> str:
     if verb == "boil" or (verb == "combine" and words.says("comes_to", action.tokens)):
         # “Whisk over medium heat until it comes to a simmer”
         return "simmer" if action.minutes is not None and verb == "boil" else "bring_to"
-    if verb == "simmer" and action.minutes is None and action.word.startswith(tuple(words.words["boil_only"])):
-        return "bring_to"
+    if verb == "simmer" and action.minutes is None:
+        # “Simmer the sugar and water until dissolved”
+        dissolves, boils = words.says("dissolve_words", action.tokens), action.word.startswith(tuple(words.words["boil_only"]))
+        return "dissolve" if dissolves else "bring_to" if boils else verb
     if verb == "bring_to" and boils and action.minutes is not None:
         return "simmer"
     if verb == "bring_to" and action.celsius is None and action.degrees is None and not boils:

@@ -28,6 +28,8 @@ _SKIN = Range(0.3, 0.15, 0.4)
 """Share of a fruit that is its skin [g/g], where no table has it. House experience."""
 _NEVER_PIECES = frozenset({"spirit", "sweetener", "water", "juice", "vinegar", "salt", "acid", "puree", "dairy", "wine", "grain", "fat"})
 """Kinds that nobody counts, so that a number without a unit is grams."""
+_MOST_PIECES = 100.0
+"""Number without a unit from which nobody counted pieces [count]. House experience."""
 _POWDERS = ("acid", "salt")
 """Kinds of which any number without a unit is grams."""
 _LEAST_WITHOUT_UNIT = 10.0
@@ -81,6 +83,13 @@ class IngredientMaker:
         if volume or (kind == "mass" and quantity.unit == _OUNCE and self._one_of_it(tokens)):
             # “30 ml lemon” is juice.
             named = self._squeezed(named)
+        if (
+            kind == "mass"
+            and named.key in usual()["brewed"]
+            and any(token.plain in self._reading.words.words["brewed_words"] for token in tokens)
+        ):
+            # “Black tea, strong, 500 g”
+            named = replace(named, form="tea")
         key = self._reading.key_of(named, volume=volume)
         if kind in ("percent", "parts"):
             return self.ingredient(line, tokens, named, Amount(kind, quantity.amount, quantity.unit), volume=volume)
@@ -203,7 +212,7 @@ class IngredientMaker:
         if (
             quantity.unit == "each"
             and not part_of
-            and material.kind in _NEVER_PIECES
+            and (material.kind in _NEVER_PIECES or count.value >= _MOST_PIECES)
             and (count.value >= _LEAST_WITHOUT_UNIT or material.kind in _POWDERS)
         ):
             # “Sugar 400”, “500 cucumber juice”

@@ -19,8 +19,8 @@ from .material_names import fruit_of, part_key
 from .stand_ins import may_be
 from .text_reading import TextReading
 
-_APART = 0.05
-"""Two units for one amount may differ by 5 %: that is rounding."""
+_APART = 0.06
+"""Share by which two units for one amount may differ: that is rounding, and cups of two sizes."""
 _ROUNDINGS = (
     (28.3495, 28.0),
     (28.3495, 30.0),

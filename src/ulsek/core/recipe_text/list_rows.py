@@ -30,9 +30,16 @@ class ListRows:
         # “Check pH is under 3”
         verb_here = self._words.at("verbs", tokens, 0) if told else None
         idle = verb_here is not None and verb_here[1] == "nothing" and (verb_here[0] > 1 or not self._knows(tokens))
-        if len(tokens) > MOST_TOKENS or tokens[0].plain in self._words.words["negation"] or idle:
+        found = self._quantities.all(tokens) if len(tokens) <= MOST_TOKENS else []
+        if (
+            not tokens
+            or len(tokens) > MOST_TOKENS
+            or tokens[0].plain in self._words.words["negation"]
+            or idle
+            or any(q.kind == "ph" for q in found)
+        ):
+            # “The pH should be about 3” is no line either.
             return False
-        found = self._quantities.all(tokens)
         # “Through a sieve” counts nothing.
         amounts = [
             q

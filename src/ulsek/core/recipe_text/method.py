@@ -83,6 +83,10 @@ class MethodReader:
         if self.actions and self.actions[-1].verb in _AT_THE_END and tokens[0].kind == "word":
             # Behind the bottle nothing goes in by itself: “lovely with 5 g of salt as well”.
             return
+        if self.actions and any(q.kind == "ph" for q in quantities):
+            # “The pH should be about 3” is said of what was done before.
+            self.actions[-1].quantities = [*self.actions[-1].quantities, *(q for q in quantities if q.kind == "ph")]
+            return
         wait = next((q for q in quantities if q.kind == "minutes"), None)
         if wait is not None:
             self.actions.append(told(self._reading, "wait", line, tokens, quantities))
@@ -192,7 +196,7 @@ class MethodReader:
     def _only_measures(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
         """Returns True for “measure the juice”: nothing goes in."""
         words, behind = self._reading.words.words, tokens[verb.end :]
-        measured = any(q.kind in ("mass", "volume") for q in self._reading.quantities.all(tokens))
+        measured = any(q.kind in ("mass", "volume", "percent") for q in self._reading.quantities.all(tokens))
         speaks = not any(token.kind == "word" for token in behind) or any(token.plain in words["strained"] for token in behind)
         return tokens[verb.start].plain in words["measure_words"] and not measured and speaks
 
@@ -251,7 +255,7 @@ class MethodReader:
         # “Tip it into a muslin”
         sieve = any(token.plain in words.words["onto"] for token in behind) and words.says("sieve_words", behind)
         through = through or (sieve and next(self._reading.names.mentions(behind), None) is None)
-        if verb.name == "combine" and through and not any(q.kind in ("mass", "volume") for q in quantities):
+        if verb.name in ("combine", "settle") and through and not any(q.kind in ("mass", "volume") for q in quantities):
             # “Pour it through a coffee filter”
             return "strain"
         if verb.name != "nothing" and not (verb.name == "combine" and lid):

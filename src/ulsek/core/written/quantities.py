@@ -98,7 +98,7 @@ class QuantityReader:
             number = next(
                 (
                     n
-                    for at in range(start + 1, min(start + 4, len(tokens)))
+                    for at in range(start + 1, min(start + 6, len(tokens)))
                     if tokens[at - 1].kind == "word" and (n := self._numbers.at(tokens, at))
                 ),
                 None,
