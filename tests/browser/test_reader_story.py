@@ -166,3 +166,40 @@ def test_a_material_that_came_with_a_file_is_added_to_stores(hand):
     expect(page.get_by_text("Added to Stores: Tern gum.")).to_be_visible()
     found = page.request.get(f"{hand.site.base}/api/materials?find=tern%20gum").json()
     assert [item["name"] for item in found["items"]] == ["Tern gum"]
+
+
+LOVELY = """Selva cordial
+200 ml Amaro Selva
+300 ml bergamot juice
+250 g sugar
+10 g citric acid
+150 g honey (or 120 g maple syrup)
+Stir everything until dissolved. Strain and bottle.
+Lovely with 5 g of salt as well, said Maren."""
+
+
+def test_what_no_step_took_is_given_to_one_and_what_nobody_knew_is_kept_for_the_house(hand):
+    page = hand.page
+    hand.sign_in("ilse")
+    page.goto(f"{hand.site.base}/specs/read")
+    page.get_by_label("The recipe").fill(LOVELY)
+    page.get_by_role("button", name="Read it").click()
+    steps = page.get_by_role("region", name="What Ulsek takes from it")
+    expect(steps).to_contain_text("or maple syrup")
+    page.get_by_role("link", name=re.compile("Lovely with")).click()
+    expect(steps.get_by_role("status")).to_contain_text("Which step does Lovely with")
+    assert Axe().run(page).response["violations"] == []
+    steps.get_by_role("button", name="It belongs here").first.click()
+    expect(page.get_by_role("link", name="5 g of salt")).to_be_visible()
+    expect(steps).to_contain_text("Salt, fine")
+    assert tapped(page, "200 ml Amaro Selva", "a liqueur of 30 % vol").endswith("% vol")
+    page.get_by_role("button", name="Add it to Stores").click()
+    expect(page.get_by_text("Added to Stores: Amaro Selva.")).to_be_visible()
+    tapped(page, "10 g citric acid", "monohydrate")
+    tapped(page, "150 g honey", "maple syrup")
+    expect(steps).to_contain_text("or honey")
+    page.get_by_role("button", name="Another text").click()
+    page.get_by_label("The recipe").fill("Selva again\n100 ml Amaro Selva\n10 g citric acid\n200 g sugar\nStir. Bottle.")
+    page.get_by_role("button", name="Read it").click()
+    expect(page.get_by_text("No question left")).to_be_visible()
+    expect(steps).to_contain_text("Citric acid, monohydrate")

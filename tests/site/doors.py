@@ -74,7 +74,8 @@ class Doors:
         self.doors = {
             "GET /health": ("/health", None), "GET /session": ("/session", None),
             "GET /may-attach": ("/may-attach", None), "PUT /house/units": ("/house/units", {"beside": "cups", "locale": "us"}),
-            "PUT /house/altitude": ("/house/altitude", {"altitude_m": 20}), "GET /rules": ("/rules", None), "PUT /rules": ("/rules", {"rules": {}}),
+            "PUT /house/altitude": ("/house/altitude", {"altitude_m": 20}),
+            "PUT /house/shelf": ("/house/shelf", {"name": "citric_acid", "material": "citric_acid"}), "GET /rules": ("/rules", None), "PUT /rules": ("/rules", {"rules": {}}),
             "POST /session/confirm": ("/session/confirm", {"password": PASSWORD}), "POST /session/key": ("/session/key", {"public": "x"}, None, {"*": 409}),
             "GET /own/sessions": ("/own/sessions", None), "POST /own/sessions/{sign_in_id}/end": (f"/own/sessions/{uuid4()}/end", {}, unknown, {"*": 404}),
             "PUT /own/pin": ("/own/pin", {"password": PASSWORD, "pin": PIN}),
@@ -100,6 +101,7 @@ class Doors:
             "POST /working": ("/working", {"spec": FORM, "step": "s2", "name": "brix"}), "POST /step-line": ("/step-line", {"text": "strain"}), "POST /questions": ("/questions", {"spec": FORM}), "POST /read-draft": ("/read-draft", {"spec": FORM}),
             "POST /answered": ("/answered", {"spec": {**FORM, "doubts": [{"at": "s2", "text": "", "question": "", "answers": [{"word": "yes"}]}]}, "position": 0, "answer": 0}), "GET /specs": ("/specs", None),
             "POST /specs": ("/specs", {"name": "New", "family": "syrup"}), "GET /families/{family}/schools": ("/families/cordial/schools", None), "POST /read": ("/read", {"text": "Mix\n1 kg honey"}),
+            "POST /given": ("/given", {"spec": {**FORM, "note": "1 g salt"}, "start": 0, "end": 8, "step": "s2"}),
             "POST /read-many": ("/read-many", {"text": "Mix\n1 kg honey"}), "POST /shared-questions": ("/shared-questions", {"specs": [FORM]}),
             "POST /answered-together": ("/answered-together", {"specs": [{**FORM, "doubts": [{"at": "s2", "text": "", "question": "", "code": "which_ounce"}]}], "key": "which_ounce", "answer": None}),
             "GET /specs/{spec_id}/tree": (f"{spec}/tree", None, unknown), "PUT /specs/{spec_id}/settings": (f"{spec}/settings", {"asks_questions": False}, unknown), "GET /specs/{spec_id}/export": (f"{spec}/export", None, unknown),
