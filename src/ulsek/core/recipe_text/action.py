@@ -15,9 +15,11 @@ from .text_reading import TextReading
 
 _TIMED = ("steep", "simmer", "infuse", "hold", "wait", "macerate", "boil")
 """Verbs behind which a bare number is a time."""
-_TAKE_HEAT = ("bring_to", "dissolve", "boil", "hold", "toast", "steep", "infuse", "simmer", "caramelise")
-_DEGREES = (30.0, 260.0)
+_TAKE_HEAT = ("bring_to", "dissolve", "boil", "hold", "toast", "steep", "infuse", "simmer", "caramelise", "cool")
+_COLD, _DEGREES = 1.0, (30.0, 260.0)
 """Numbers behind “at” that are degrees [°C or °F]; house experience."""
+_BOILS = 104.0
+"""Warmest that a thin syrup gets in an open pan [°C]: a higher number has the other scale."""
 
 
 @dataclass(eq=False)
@@ -87,6 +89,9 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
         minutes = bare.amount
     celsius = next((q.amount for q in quantities if q.kind == "celsius"), None)
     degrees = next((q.amount.value for q in quantities if q.kind == "degrees"), None) or _bare_degrees(words, verb, tokens, quantities)
+    if degrees and celsius is None and bare is not None and bare.kind == "count" and degrees <= _BOILS and reading.metric_only:
+        # “Heat to 80”, “cool to 20” in a text that weighs in grams: nobody means so many degrees Fahrenheit.
+        celsius, degrees = Range.exact(degrees), None
     hit = words.phrases["everything"].within(tokens)
     if hit and hit[1] == 1 and tokens[hit[0]].plain in words.words["all_words"]:
         # “All the sugar” is not all that is there.
@@ -144,9 +149,12 @@ def _bare_degrees(words: Lexicon, verb: str, tokens: Sequence[Token], quantities
     """Returns the degrees of “toast at 150 for ten minutes”, whose scale nobody wrote; None where no such number stands behind “at”."""
     for q in quantities:
         at = q.start and tokens[q.start - 1].plain in words.words["at_words"]
+        # “Heat to 80”, “cool to 40”
+        at = at or (verb in ("bring_to", "dissolve", "cool") and q.start and tokens[q.start - 1].plain in words.words["to"])
         # “Heat 60, steep 20 min”
         at = at or (verb in ("bring_to", "dissolve") and q.start == 1 and q.end == len(tokens))
         ends = q.end == len(tokens) or tokens[q.end].kind == "mark" or not words.at("vague", tokens, q.end)
-        if at and ends and q.kind == "count" and verb in _TAKE_HEAT and _DEGREES[0] <= q.amount.value <= _DEGREES[1]:
+        least = _COLD if verb == "cool" else _DEGREES[0]
+        if at and ends and q.kind == "count" and verb in _TAKE_HEAT and least <= q.amount.value <= _DEGREES[1]:
             return q.amount.value
     return None

@@ -7,6 +7,7 @@ from itertools import pairwise
 
 from ..written.quantities import AMOUNTS, MEASURED, Quantity
 from ..written.tokens import Token
+from .rows import ratio_in
 from .text_reading import TextReading
 
 _OPENING, _CLOSING = {"(": ")", "[": "]"}, ")]"
@@ -27,10 +28,21 @@ def depths_of(tokens: Sequence[Token]) -> list[int]:
 def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]]:
     """Returns the rows of tokens that each say one ingredient: “500 g sugar + 10 g citric acid” is two; one row as it is."""
     deep = depths_of(tokens)
-    amounts = [q for q in reading.quantities.all(tokens) if q.kind in AMOUNTS and deep[q.start] == 0 and not _per(tokens, q, reading)]
+    ratio = ratio_in(tokens)
+    amounts = [
+        q
+        for q in reading.quantities.all(tokens)
+        if q.kind in AMOUNTS
+        and deep[q.start] == 0
+        and not _per(tokens, q, reading)
+        and not (ratio and ratio[0] <= q.start < ratio[0] + ratio[1])
+    ]
     if len(amounts) < 2:
         return [tokens]
     named = [item for item in reading.names.mentions(tokens) if deep[item.start] == 0]
+    by_comma = _by_comma(tokens, deep, amounts, reading)
+    if by_comma:
+        return [row for part in by_comma if (row := _trimmed(part, reading))]
     between = [
         any(first.end <= item.start < second.start for item in named) or _names_a_kind(tokens[first.end : second.start], reading)
         for first, second in pairwise(amounts)
@@ -51,6 +63,28 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
             rows.append(row)
         begin = cut
     return rows or [tokens]
+
+
+def _by_comma(tokens: Sequence[Token], deep: Sequence[int], amounts: Sequence[Quantity], reading: TextReading) -> list[Sequence[Token]]:
+    """Returns what commas part, where each part names one thing and measures it: “lime juice two litres, egg whites a dozen”; [] for another row."""
+    cuts = [at for at, token in enumerate(tokens) if token.plain in ",;" and deep[at] == 0]
+    if not cuts:
+        return []
+    parts = [tokens[begin : end - 1] for begin, end in pairwise([0, *(cut + 1 for cut in cuts), len(tokens) + 1])]
+    measured = {tokens[at].start for q in amounts for at in range(q.start, q.end)}
+    starts = {tokens[q.start].start for q in amounts}
+    known = [sum(1 for _ in reading.names.mentions(part)) for part in parts]
+    whole = all(
+        sum(token.start in starts for token in part) == 1
+        and any(token.kind == "word" and token.start not in measured and not _describes(token, reading) for token in part)
+        for part in parts
+    )
+    return list(parts) if whole and max(known) == 1 and 2 * sum(known) >= len(parts) else []
+
+
+def _describes(token: Token, reading: TextReading) -> bool:
+    words = reading.words
+    return token.plain in words.words["describes"] or token.stem in words.words["describes"] or words.at("vague", [token], 0) is not None
 
 
 def _names_a_kind(tokens: Sequence[Token], reading: TextReading) -> bool:

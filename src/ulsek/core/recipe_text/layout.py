@@ -11,7 +11,7 @@ from ..written.quantities import AMOUNTS, MEASURED, Quantity
 from ..written.tokens import Token, tokens_of
 from .claim_rows import ClaimRows
 from .list_rows import FEW, MOST_LIST, ListRows
-from .rows import MOST_TOKENS, bare, sentences
+from .rows import MOST_TOKENS, bare, sentences, with_ratios
 from .text_reading import TextReading
 from .verbs import VerbFinder
 
@@ -50,7 +50,7 @@ class Layout:
         for number, raw in enumerate(text.split("\n"), 1):
             kept = bare(tokens_of(raw.replace("º", "°"), offset))
             offset += len(raw) + 1
-            kept = self._unlabelled(kept)
+            kept = with_ratios(self._unlabelled(kept), self._words)
             if kept and not all(token.plain in "-–—|:=+." for token in kept):
                 rows.append((number, kept))
         headed = self._groups(rows)
@@ -213,6 +213,8 @@ class Layout:
         if colon + 1 < len(tokens) and (verb := self._verbs.first(tokens[colon + 1 :])) is not None and verb.start == 0:
             return colon
         lists = first is not None and first.kind in AMOUNTS and first.end < len(tokens)
+        # “Our house sour: lemon juice two litres, lime juice one litre”
+        lists = lists or (len(self._measures(tokens[colon:])) > 1 and not self._knows(tokens[:colon]) and self._knows(tokens[colon + 1 :]))
         return colon if lists or self._words.says("preps", tokens[colon - 1 : colon]) else 0
 
     def _before_claim(self, tokens: Sequence[Token]) -> int:

@@ -96,6 +96,10 @@ class LineReader:
             return
         if strict and not found and named.key is None:
             return
+        strength = ratio_in(tokens) if named.key is None or named.form == "syrup" else None
+        if strength is not None:
+            # “500 ml 1:1 syrup”, “sugar syrup (2:1)”
+            named = replace(named, said=f"{''.join(token.text for token in tokens[strength[0] : strength[0] + strength[1]])} {named.said}")
         if state:
             yield self._state(line, tokens, named, found, state[0] if words.phrases["cover"].within(tokens) else -1)
             return

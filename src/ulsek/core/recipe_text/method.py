@@ -290,6 +290,9 @@ class MethodReader:
         last = self.actions[-1] if len(self.actions) > 0 else None
         same = last is not None and len(self.actions) > fresh
         if last is None or not self._joined(last, action, same=same):
+            if action.verb == "skim" and not self._fat() and self._speaks_of_things(action):
+                # “Skim the juices and strain”: they go in here.
+                action.verb, action.puts_in = "combine", True
             if action.verb in ("nothing", "skim") and not (action.verb == "skim" and self._fat()):
                 return
             if action.verb == "discard" and any(done.verb in _STRAINS for done in self.actions[-3:]):

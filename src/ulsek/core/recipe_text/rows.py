@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 
+from ..base.numerals import Numeral
+from ..written.lexicon import Lexicon
 from ..written.tokens import Token
 
 MOST_TOKENS = 160
@@ -59,6 +62,26 @@ def ratio_in(tokens: Sequence[Token]) -> tuple[int, int, float] | None:
         if one and other and tokens[at + 1].plain == ":" and 0 < one.value <= _MOST_PARTS and 0 < other.value <= _MOST_PARTS:
             return at, 3, one.value / other.value
     return None
+
+
+def with_ratios(tokens: Sequence[Token], words: Lexicon) -> list[Token]:
+    """Returns tokens in which a ratio that is spoken stands in figures: “two to one syrup” as “2:1 syrup”. What rises, “two to three”, is a range."""
+    made = list(tokens)
+    for at in range(1, len(tokens) - 1):
+        if tokens[at].kind != "word" or tokens[at].plain not in words.words["to"]:
+            continue
+        one, other = _part_in(tokens[at - 1], words), _part_in(tokens[at + 1], words)
+        if one is not None and other is not None and other.value <= one.value <= _MOST_PARTS:
+            made[at - 1] = replace(tokens[at - 1], kind="number", text=f"{one.value:g}", number=one)
+            made[at] = replace(tokens[at], kind="mark", text=":", plain=":", stem=":")
+            made[at + 1] = replace(tokens[at + 1], kind="number", text=f"{other.value:g}", number=other)
+    return made
+
+
+def _part_in(token: Token, words: Lexicon) -> Numeral | None:
+    """Returns the number of one token, in figures or in a word."""
+    value = words.data["numbers"].get(token.plain)
+    return token.number or (Numeral(float(value)) if value else None)
 
 
 def sentences(tokens: Sequence[Token]) -> Iterator[Sequence[Token]]:

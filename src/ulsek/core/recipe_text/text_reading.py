@@ -24,6 +24,7 @@ from .usual import usual
 
 _SAID_FORMS = ("syrup", "cordial", "liqueur", "extract", "tincture", "concentrate", "jam")
 """Forms that make another thing of what is named: “demerara syrup” is no demerara."""
+_NOT_METRIC = re.compile(r"(?i:\b(?:oz|ounces?|cups?|lbs?|pounds?|quarts?|pints?|gallons?|fahrenheit)\b)|[°\d]\s?F\b")
 Words = Mapping[str, Mapping[str, Any]]
 Shelf = Mapping[str, str] | None
 """The material that a house means by a name which several have, by the key that the name is read as: citric acid. None where that is not asked about."""
@@ -55,6 +56,11 @@ class TextReading:
         if key not in self._materials:
             self._materials[key] = read_material(key, self.names.known.get(key) or self.own[key])
         return self._materials[key]
+
+    @cached_property
+    def metric_only(self) -> bool:
+        """Returns True for a text in which nothing is measured in cups, ounces, pounds, pints or degrees Fahrenheit, for a reader who is metric too."""
+        return self.locale == "metric" and not _NOT_METRIC.search(self.text)
 
     @cached_property
     def _harmful(self) -> frozenset[str]:

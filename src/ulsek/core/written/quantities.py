@@ -25,6 +25,8 @@ _ALONE_OF = frozenset({"strip", "slice", "wedge", "coin", "stalk"})
 """Vague words that are one of it where “of” follows: “strip of lime peel”."""
 _ABOUT, _WIDENED = 0.10, 0.20
 """How far “about” and “heaping” reach to either side, as a share; house experience."""
+_BEFORE_ONE, _WHOLE_WORD = frozenset(",.;:+"), 4
+"""Marks behind which “kilo of honey” is one kilo, and letters of a unit that may stand so [count]."""
 _MOST = 1e12
 """A larger number is no amount."""
 _LEAST_HEAT, _MOST_CUPS = 20.0, 12.0
@@ -58,7 +60,7 @@ class QuantityReader:
         }
 
         # Most words begin no quantity: one look tells which.
-        self._begins = words.first_words(_BEGINNINGS) | {"ph"}
+        self._begins = words.first_words(_BEGINNINGS) | {"ph"} | {name for name in self._units if len(name) >= _WHOLE_WORD}
 
     def all(self, tokens: Sequence[Token]) -> list[Quantity]:
         """Returns the quantities in the tokens, from left to right, none within another."""
@@ -125,6 +127,13 @@ class QuantityReader:
         at = start
         while (skipped := self._numbers.length("widens", tokens, at)) and at - start < 2:
             at += skipped
+        begins = at < len(tokens) and (
+            start == 0 or tokens[start - 1].plain in _BEFORE_ONE or self._numbers.length("and", tokens, start - 1) > 0
+        )
+        unit, end = self._unit(tokens, at, 1.0) if begins and len(tokens[at].plain) >= _WHOLE_WORD else ("", at)
+        if unit and self._numbers.length("of", tokens, end):
+            # “Kilo of honey, litre of water”
+            return self._measured(tokens, start, end, Number(at, Range.exact(1.0)), Number(at, Range.exact(1.0)), unit)
         vague = self._words.at("vague", tokens, at)
         if (
             vague
