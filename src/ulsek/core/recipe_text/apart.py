@@ -73,13 +73,13 @@ def _by_comma(tokens: Sequence[Token], deep: Sequence[int], amounts: Sequence[Qu
     parts = [tokens[begin : end - 1] for begin, end in pairwise([0, *(cut + 1 for cut in cuts), len(tokens) + 1])]
     measured = {tokens[at].start for q in amounts for at in range(q.start, q.end)}
     starts = {tokens[q.start].start for q in amounts}
-    known = [sum(1 for _ in reading.names.mentions(part)) for part in parts]
+    known = sum(next(reading.names.mentions(part), None) is not None for part in parts)
     whole = all(
         sum(token.start in starts for token in part) == 1
         and any(token.kind == "word" and token.start not in measured and not _describes(token, reading) for token in part)
         for part in parts
     )
-    return list(parts) if whole and max(known) == 1 and 2 * sum(known) >= len(parts) else []
+    return list(parts) if whole and 2 * known >= len(parts) else []
 
 
 def _describes(token: Token, reading: TextReading) -> bool:

@@ -21,6 +21,8 @@ _PLACED = (*PIECES, "spirit", "vinegar", "gum", "fining", "extract", "oil")
 """Kinds of which it matters at which step they go in."""
 
 
+_DRAWS = ("spirit", "wine", "vinegar")
+"""Kinds in which things steep cold."""
 _WET = ("water", "juice", "spirit", "wine", "vinegar", "dairy")
 """Kinds in which something may steep."""
 _CUTS = ("cut", "blend", "crush", "muddle", "juice", "zest", "peel", "core")
@@ -262,7 +264,7 @@ class Assembly:
                 self.actions.insert(at + 1, Action("combine", item.line, (), lines=[item]))
                 self._waiting.remove(item)
                 continue
-            goes = self._fitting(item)
+            goes = self._fitting(item) or self._corrected(item)
             if goes is None and spoken and self._told_by_name() and self._reading.material(item.key).kind in _PLACED:
                 self._reading.ask("never_used", item, f"The method never uses {self._reading.called(item)}: where does it go?")
             behind = next((action for action in self.actions[item.due :] if self._takes(action)), None) if item.due else None
@@ -273,17 +275,25 @@ class Assembly:
         taken = sum(1 for item in self._calling.listed if item not in self._waiting)
         return taken >= len(self._calling.listed) / 2
 
+    def _corrected(self, item: Ingredient) -> Action | None:
+        """Returns the last step behind the straining into which something goes, for what goes in to taste; None for another thing."""
+        if not self._reading.words.says("to_taste", tokens_of(item.text)):
+            return None
+        strained = max((at for at, action in enumerate(self.actions) if action.verb in STRAINS), default=len(self.actions))
+        return next((action for action in reversed(self.actions[strained:]) if action.verb == "combine"), None)
+
     def _fitting(self, item: Ingredient) -> Action | None:
         """Returns the first step that is there to draw something out and names nothing: what is steeped goes in there."""
         kind = self._reading.material(item.key).kind
-        if kind in ("spirit", "wine", "vinegar"):
+        if kind in _DRAWS:
             waits = [action for action in self.actions if action.verb in ("infuse", "steep", "wait")]
             wet = any(self._reading.material(line.key).kind in _WET for action in self.actions for line in action.lines)
             # “Steep the horseradish 24 h”: in the one liquid that there is.
             return next((action for action in waits if not action.lines or not wet), None)
         if kind not in ("leaf", "herb", "flower", "spice", "peel", "root", "bark"):
             return None
-        return next((action for action in self.actions if action.verb in ("steep", "infuse", "simmer") and not action.lines), None)
+        waits = [action for action in self.actions if action.verb in ("steep", "infuse", "simmer")]
+        return next((action for action in waits if all(self._reading.material(line.key).kind in _DRAWS for line in action.lines)), None)
 
 
 def _scaled(amount: Amount, share: float) -> Amount:

@@ -41,7 +41,8 @@ def language_of(text: str, tokens: list[Token]) -> str:
     words = {token.plain for token in tokens[:_LOOKED_AT] if token.kind == "word"}
     hits = {language: len(words & _marks(language)) for language in LANGUAGES}
     best = max(LANGUAGES, key=lambda language: (hits[language], language == LANGUAGES[0]))
-    if hits[best] < _SURE and hits[LANGUAGES[0]]:
+    if hits[best] < _SURE and (hits[LANGUAGES[0]] or len(words & _taught(LANGUAGES[0])) > len(words & _taught(best))):
+        # “400 g dem, press, btl”: one word of German among more of English.
         best = LANGUAGES[0]
     others = {name: len(words & marks) for name, marks in _marks_of_others().items()}
     other = max(others, key=lambda name: others[name])
@@ -53,6 +54,13 @@ def language_of(text: str, tokens: list[Token]) -> str:
 @cache
 def _marks(language: str) -> frozenset[str]:
     return frozenset(plain(word) for word in lexicon(language).data["marks_language"])
+
+
+@cache
+def _taught(language: str) -> frozenset[str]:
+    """Words of one language that its verbs and materials are called by."""
+    data = lexicon(language).data
+    return frozenset(plain(word) for section in (*data["verbs"].values(), data["materials"]) for word in section)
 
 
 @cache

@@ -305,7 +305,7 @@ class Layout:
             for sentence in told:
                 yield Block("method", number, sentence, self._section)
             return
-        short = len(tokens) <= MOST_LIST and not self._methods
+        short = len(tokens) <= MOST_LIST and (not self._methods or self._words.says("to_taste", tokens))
         yield Block("list" if short and (self._section == "list" or self._knows(tokens)) else "note", number, tokens, self._section)
 
     def _told(self, number: int, tokens: Sequence[Token]) -> Iterator[Block]:

@@ -291,6 +291,9 @@ class LineReader:
             # “5 g per litre of juice”, where the list has a juice.
             strained = False
         each = (per.kind, per.amount.value) if per and per.kind in MEASURED else alone[0] if alone else ("percent", 100.0)
+        largest = self._maker.listed(None) if each[0] == "volume" and basis is None and first.kind in MEASURED and slash is None else None
+        # “Sugar, 12 oz to the pint”: of fruit there are no pints, of its juice there are.
+        strained = strained or (largest is not None and self._reading.material(largest.key).kind in ("fruit", "vegetable"))
         return self._maker.in_ratio(line, tokens, named, RatioOf(first, each, basis, strained))
 
     def _against(self, token: Token) -> bool:

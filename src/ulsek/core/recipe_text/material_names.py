@@ -18,7 +18,7 @@ _LONGEST_TYPO, _LEAST_TYPO, _NEAR = 24, 4, 0.82
 """Letters of a word that may be a slip of the pen, at most and at least, and how alike the right one must be [0 to 1]."""
 _LEAST_SHORT, _MOST_SHORT, _MOST_NEAR = 3, 8, 3
 """Letters of a shortened word, at least and at most, and how many materials are offered for it [count]."""
-_PARTS = ("zest", "peel", "juice")
+_PARTS = ("zest", "peel", "juice", "white")
 
 
 @dataclass(frozen=True, slots=True)

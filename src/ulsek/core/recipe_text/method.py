@@ -25,6 +25,8 @@ _ALONE = 2
 """Tokens of a verb that stands without its object [count]: “peel and …”."""
 _PUTS_NOTHING_IN = ("strain", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
 """Verbs into which nothing goes, so that an amount before them is a step of its own."""
+_PARTS_OF = ("juice", "peel", "zest")
+"""Verbs that take a part of a fruit, so that an amount behind them is what they give."""
 _AT_THE_END = ("bottle", "label", "store")
 """Verbs behind which a sentence without a verb tells no step."""
 _STRAINS = ("strain", "filter", "press", "drip", "skim")
@@ -222,7 +224,10 @@ class MethodReader:
     def _gives(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
         """Takes “you need 400 ml” as what the juicing before it gives; False for another clause."""
         last = self.actions[-1] if self.actions else None
-        if verb.name != "nothing" or last is None or last.verb not in ("juice", "peel", "zest"):
+        if verb.name != "nothing" or last is None or last.verb not in (*_PARTS_OF, "combine"):
+            return False
+        # “Take the juice of two pineapples, call it a litre”
+        if last.verb == "combine" and not self._one_counted(last):
             return False
         size = next((q for q in self._reading.quantities.all(tokens) if q.kind in ("mass", "volume") and q.start >= verb.end), None)
         if size is None:
@@ -234,6 +239,11 @@ class MethodReader:
         if next(self._reading.names.mentions(rest), None) is not None:
             self._without_verb(last.line, rest)
         return True
+
+    def _one_counted(self, action: Action) -> bool:
+        """Returns True for an action whose one thing is the part of so many fruits."""
+        amounts = [q.kind for q in action.quantities]
+        return amounts == ["count"] and self._reading.words.says("part_words", action.tokens)
 
     def _wait_before(self, line: int, lead: Sequence[Token]) -> None:
         """Takes “after 20 minutes” before a verb: as the time of the wait before it, else as a wait."""

@@ -100,6 +100,9 @@ def sentences(tokens: Sequence[Token]) -> Iterator[Sequence[Token]]:
         short = (
             token.plain == "." and before is not None and before.plain in _SHORT and follows is not None and not follows.text[:1].isupper()
         )
+        if follows is not None and follows.plain == ")":
+            # “(no pith!)”
+            continue
         if glued and token.plain == "." and follows is not None and follows.kind != "mark" and not follows.text[:1].isupper():
             continue
         if not short:

@@ -25,6 +25,8 @@ _MUCH = 500.0
 
 _SHORT = 4
 """Tokens of a clause of two verbs without an object [count]."""
+_SEVERAL = 6
+"""Words of “until sugar and salt dissolve”, at most [count]."""
 _MOST_NAME = 6
 """Tokens of “for the …” before a verb [count]."""
 
@@ -119,10 +121,14 @@ class VerbFinder:
 
     def _until(self, tokens: Sequence[Token], at: int) -> bool:
         """Returns True for a word that says how long, not what: “stir until it dissolves”."""
-        for before in reversed(tokens[max(0, at - 4) : at]):
-            if before.kind == "mark" or before.plain in self._words.words["and"]:
+        words = self._words.words
+        # “Until sugar and salt dissolve”
+        ends = at + 1 == len(tokens) or tokens[at + 1].kind == "mark" or tokens[at + 1].plain in words["and"]
+        several = ends and tokens[at].plain in words["dissolve_words"]
+        for before in reversed(tokens[max(0, at - (_SEVERAL if several else 4)) : at]):
+            if before.kind == "mark" or (before.plain in words["and"] and not several):
                 return False
-            if before.plain in self._words.words["until_state"]:
+            if before.plain in words["until_state"]:
                 return True
         return False
 

@@ -68,7 +68,7 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
         elif action.verb == "wait":
             action.verb = _wait(reading, action, there, pieces=pieces, spirit=spirit)
         elif action.verb in STRAINS:
-            if "fat" in there:
+            if "fat" in there and any(kind in _SPIRITS for kind in there):
                 # A fat that was washed with stays on the filter, set.
                 parted.append((action, "settle"))
             if action.verb == "filter" and any(kind in PIECES and kind != "fat" for kind in there):

@@ -94,7 +94,7 @@ class QuantityReader:
             if tokens[start].plain in self._words.words["one_more"]:
                 return Quantity(start, position + 1, "minutes", Range.exact(each), "time")
         wait = self._words.at("waits", tokens, start)
-        if wait:
+        if wait and not self._numbers.length("of", tokens, start + wait[0]):
             return Quantity(start, start + wait[0], "minutes", Range(*map(float, wait[1])), "wait", imprecise=True)
         if self._acidity(tokens, start):
             number = next(
