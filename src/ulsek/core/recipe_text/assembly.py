@@ -16,7 +16,7 @@ from .method_amounts import MethodAmounts
 from .text_reading import TextReading
 from .waits import PIECES, STRAINS, dissolved_cold, stored_for_a_while, waits_resolved
 
-_TAKES = {"boil": True, "wait": True, "press": False, "drip": False, "skim": False, "centrifuge": False, "nothing": False}
+_TAKES = {"boil": True, "wait": True, "press": False, "drip": False, "skim": False, "centrifuge": False, "settle": False, "nothing": False}
 _PLACED = (*PIECES, "spirit", "vinegar", "gum", "fining", "extract", "oil")
 """Kinds of which it matters at which step they go in."""
 

@@ -45,7 +45,7 @@ class ClaimRows:
                     for at in range(1, len(sentence) - 1)
                     if (sentence[at].plain in (",", ";", "(", "–", "—") or sentence[at].plain in self._words.words["and"])
                     and self.claimed(sentence[at + 1 :])
-                    and self.timed(sentence[at + 1 :])
+                    and self.timed(_one_piece(sentence[at + 1 :]))
                     and not self._stores(sentence, at + 1)
                 ),
                 None,
@@ -89,3 +89,8 @@ class ClaimRows:
 
     def _measures(self, tokens: Sequence[Token]) -> bool:
         return any(q.kind != "count" for q in self._quantities.all(tokens))
+
+
+def _one_piece(tokens: Sequence[Token]) -> Sequence[Token]:
+    """Returns tokens up to the next comma."""
+    return tokens[: next((at for at, token in enumerate(tokens) if token.plain in (",", ";")), len(tokens))]

@@ -50,7 +50,11 @@ def claim_in(line: int, tokens: Sequence[Token], text: str, reading: TextReading
         if time is not None:
             amount, unit = time.amount.times(1 / 1440.0), "days"
     else:
-        size = next((q for q in quantities if q.kind in MEASURED), None) or next(
+        sizes = [q for q in quantities if q.kind in MEASURED]
+        if len(sizes) > 1 and next(reading.names.mentions(tokens[sizes[0].end : sizes[-1].start]), None) is not None:
+            # “3 kg tomatoes → 1.8 L”: what comes of it.
+            sizes = sizes[-1:]
+        size = next(iter(sizes), None) or next(
             (q for q in quantities if q.kind in ("count", "vague")), None
         )
         if size is not None:

@@ -226,8 +226,10 @@ class Layout:
     def _is_title(self, tokens: Sequence[Token]) -> bool:
         """Returns True for a short line without amounts that claims nothing; a strength at its end may stand: “Saline 20 %”."""
         amounts = self._measures(tokens)
-        strength = len(amounts) == 1 and amounts[0].kind in ("percent", "minutes") and amounts[0].end == len(tokens)
-        if strength and self._words.says("preps", tokens):
+        # “Saline 20 %”, “Lemongrass tincture (50 %)”
+        last_word = len(tokens) - (tokens[-1].plain == ")")
+        strength = len(amounts) == 1 and amounts[0].kind in ("percent", "minutes") and amounts[0].end == last_word
+        if strength and (self._words.says("preps", tokens) or (tokens[-1].plain == ")" and self._words.says("forms", tokens))):
             return True
         counted = self._quantities.at(tokens, 0) is not None and tokens[0].plain not in self._words.words["one"]
         counted = counted or any(token.number and at and tokens[at - 1].plain in self._words.words["of"] for at, token in enumerate(tokens))

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import zip_longest
 
 from ..base import budgets
 from ..base.messages import message
-from ..written.quantities import Quantity
+from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
 from .action import Action, told
 from .clauses import clauses, goes_in_behind, joins, long_wait_behind, pressed
@@ -44,6 +45,7 @@ class MethodReader:
         reading = self._reading
         budgets.within(self.actions, budgets.STEPS, message("steps"), "text", message("Paste one recipe at a time"))
         verbs = list(self._verbs.all(sentence, participles=True))
+        verbs = [verb for verb, behind in zip_longest(verbs, verbs[1:]) if not self._of_the_ratio(sentence, verb, behind)]
         fresh = len(self.actions)
         if not verbs:
             self._without_verb(line, sentence)
@@ -57,6 +59,16 @@ class MethodReader:
             while last > verb.end and joins(sentence[last - 1], reading.words.words):
                 last -= 1
             self._clause(line, sentence[begin:last], VerbAt(verb.start - begin, verb.end - begin, verb.name), fresh)
+
+    def _of_the_ratio(self, sentence: Sequence[Token], verb: VerbAt, behind: VerbAt | None) -> bool:
+        """Returns True for a verb that only says of what there is so much for each: “for every pint you get you put a pound of sugar”."""
+        words = self._reading.words
+        if behind is None or any(joins(token, words.words) for token in sentence[verb.end : behind.start]):
+            return False
+        begin = verb.start
+        while begin and not joins(sentence[begin - 1], words.words):
+            begin -= 1
+        return words.at("per", sentence, begin) is not None
 
     def noted(self, tokens: Sequence[Token]) -> None:
         """Takes what a note says of the straining: “Note: don't squeeze”."""
@@ -171,7 +183,9 @@ class MethodReader:
             quantities = reading.quantities.all(tokens)
         name = self._name(tokens, verb, quantities)
         if name == "nothing" and next(reading.names.mentions(lead), None) is not None:
-            # “Push the flowers under, cover and leave”: what stands before the lid goes in, by a verb that nobody knows.
+            # “Push the flowers under, cover and leave”: what stands before the lid goes in, by a verb that nobody knows;
+            # “the syrup we do is a kilo of ginger”: what is measured.
+            lead = tokens if any(q.kind in MEASURED and q.start >= verb.end for q in quantities) else lead
             name, tokens, verb, quantities = "combine", lead, VerbAt(0, 0, "combine"), reading.quantities.all(lead)
         action = told(reading, name, line, tokens, quantities)
         if name in ("combine", "shake") and action.minutes and action.minutes.value >= _LONG and not self._speaks_of_things(action):

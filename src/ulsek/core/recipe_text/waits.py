@@ -18,6 +18,8 @@ _WARM = 25.0
 """Degrees below which nothing is kept warm: it is stored [°C]."""
 _COLD, _ROOM = {"salt", "acid", "water", "juice"}, 20.0
 """Kinds that dissolve and mix without warmth, and the temperature of a room [°C]."""
+_WARMEST_REST = 30.0
+"""Degrees above which what stands is held warm [°C]."""
 _SPIRITS = ("spirit", "wine", "tincture")
 
 
@@ -98,7 +100,8 @@ def _wait(reading: TextReading, action: Action, there: Sequence[str], *, pieces:
     if action.minutes is None and reading.words.says("cold_words", action.tokens):
         return "cool"
     if not pieces:
-        return "steep" if action.lines else "rest"
+        kept_warm = action.celsius is not None and action.celsius.value > _WARMEST_REST
+        return "steep" if action.lines else "hold" if kept_warm else "rest"
     if spirit:
         return "infuse"
     wet = any(kind in ("water", "juice", "vinegar", "dairy", "wine") for kind in there)
