@@ -161,4 +161,4 @@ def test_the_example_in_the_documentation_is_read():
     example = json.loads(page.split("```json")[1].split("```")[0])
     rules = read_rules(example)
     assert rules.keeping["procedures"]["hot cordial"]["fill_c"] == 88
-    assert set(tables(rules)) | {"leftovers", "altitude_m"} == set(re.findall(r"^\| `(\w+)`", page, re.MULTILINE))
+    assert set(tables(rules)) | {"leftovers", "altitude_m", "shelf"} == set(re.findall(r"^\| `(\w+)`", page, re.MULTILINE))

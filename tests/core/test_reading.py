@@ -95,6 +95,11 @@ a stick of cinnamon | metric | cinnamon | 2 5 |
 a tin of coconut milk per drink | metric | coconut_milk | 330 430 | imprecise,per_serving
 3 tbsp medlar purée | metric | medlar_puree | 40 55 |
 2 dashes orange bitters | metric | aromatic_bitters | 0.5 3 | imprecise
+kilo of honey | metric | honey | 1000 1000 |
+whites of 4 eggs | metric | egg_white | 110 150 |
+zest of 3 bergamots (no pith!) | metric | bergamot_zest | 5 25 | count_of_fruit
+200 ml sugar syrup (2:1) | metric | 2_1_sugar_syrup | 255 270 | unknown_material
+half a litre of two to one syrup | metric | 2_1_syrup | 640 670 | unknown_material
 """.strip().splitlines()
 
 
@@ -166,6 +171,12 @@ Whisk it over a flame until it comes to a simmer. => bring_to@100
 Strain, a pinch of salt, into bottles. => strain combine bottle
 Into a clean bottle. => bottle
 Mix with honey, leave 2 hours, strain. => combine steep:120 strain
+Heat to 80, cool to 20 and bottle. => bring_to@80 cool@20 bottle
+Stir until the sugar and honey dissolve. => combine
+Transfer to a saucepan with 20 g honey. => combine
+Stand 45 minutes at 40 °C. => steep:45@40
+Strn, leave a bit, btl => strain rest:5 bottle
+Keg under nitrogen. => bottle
 """.strip().splitlines()
 
 
@@ -203,6 +214,10 @@ TEXTS = [
     ("For the quince thing blend about a kilo of quince flesh with half a litre of water, strain it, and for every litre of juice add 600 g of sugar and 25 g of malic. Bottle.", "metric", "cordial", (1700, 2000), (36, 46)),
     ("Pues mira, para el jarabe de tamarindo cojo 200 gramos de tamarindo y lo pongo en medio litro de agua hirviendo. Lo dejo una hora, lo paso por un colador apretando y le echo 400 gramos de azúcar moreno. Lo caliento hasta que se disuelva y a la botella.", "metric", "fruit_syrup", (900, 1080), (46, 58)),
     ("Alors pour le gingembre, tu prends 200 grammes de gingembre, tu le râpes, tu le mets dans un demi-litre d'eau et tu laisses bouillir dix minutes. Tu filtres, tu ajoutes 500 grammes de sucre, tu mélanges et tu mets en bouteille.", "metric", "infused_syrup", (850, 1010), (50, 60)),
+    ("Our sour: quince juice two litres, bergamot juice half a litre, sugar a kilo and a half. Shake the lot, fine strain, bottle.", "metric", "cordial", (4050, 4200), (40, 47)),
+    ("ok so the ginger one we do on tuesdays is about a kilo of ginger, don't bother peeling, chuck it through the juicer, you get maybe seven hundred mil, let that settle twenty minutes, then same weight of sugar, stir till it's gone, bottle. four days tops.", "metric", "infused_syrup", (1200, 1500), (48, 60)),
+    ("My vinegar: you cover two pounds of blackberries with a pint and a half of malt vinegar, leave it three days, strain it, and for every pint you get you put a pound of sugar, boil it ten minutes and bottle it.", "imperial", "shrub", (1200, 2200), (40, 56)),
+    ("QUINCE SHRB\n1kg quinces grtd\n400g dem\n500ml acv\n3d fridge, press, strn, btl", "metric", "shrub", (700, 1200), (28, 45)),
     ("Allora, per il caffè: prendi mezzo litro d'acqua fredda, ci metti 60 grammi di caffè macinato grosso e lo lasci in frigo dodici ore. Poi lo filtri, aggiungi 300 grammi di zucchero e giri finché non si è sciolto. Imbottigli e via.", "metric", "infused_syrup", (640, 760), (40, 50)),
     ("Sciroppo di menta\n50 g menta fresca\n500 g zucchero\n500 ml acqua\n\nPortare a ebollizione l'acqua con lo zucchero. Spegnere il fuoco, aggiungere la menta e lasciare in infusione per 30 minuti. Filtrare e imbottigliare.", "metric", "infused_syrup", (850, 1000), (48, 56)),
 ]  # fmt: skip
@@ -266,6 +281,30 @@ def test_fruits_that_follow_share_the_part_of_the_first():
     kinds = [line["material"].rsplit("_", 1)[1] for line in lines_of(read.draft) if "_" in line["material"]]
     assert sorted(kinds) == ["juice"] * 3 + ["zest"] * 3
     assert [line["amount"] for line in lines_of(read.draft) if line["material"] == "quince"] == [{"kind": "fixed", "mass_g": 2000.0}]
+
+
+def test_what_is_added_to_taste_goes_in_behind_the_straining_and_what_steeps_is_no_question():
+    read = parse_recipe("Quick\n750 ml vodka\nzest of 3 bergamots\nhoney to taste\nInfuse 7 days, strain, mix with 500 g of syrup.")
+    assert [[line["material"] for line in step.get("lines", ())] for step in read.draft["steps"]] == [
+        ["vodka", "bergamot_zest"],
+        [],
+        ["honey", "syrup"],
+    ]
+    assert "never_used" not in {doubt.code for doubt in read.doubts}
+
+
+def test_a_yield_is_what_comes_of_it_and_a_title_may_say_its_strength():
+    read = parse_recipe("Quince tincture (50 %)\nBatch: 3 kg quinces → about 1.8 L\n1 kg quinces\n2 L vodka\nInfuse a week, strain.")
+    assert read.draft["name"] == "Quince tincture (50 %)"
+    assert [(claim.kind, round(claim.amount.value), claim.unit) for claim in read.claims] == [("yield", 1800, "mL")]
+
+
+def test_sugar_to_the_pint_is_measured_against_the_strained_juice():
+    read = parse_recipe(
+        "Quince syrup\n2 lb quinces\n½ pint water\nsugar, 12 oz to the pint\nStew for 20 minutes. Strain. Add the sugar.", "imperial"
+    )
+    sugar = next(line for line in lines_of(read.draft) if line["material"] == "white_sugar")
+    assert (sugar["amount"]["to"], round(sugar["amount"]["ratio"], 2)) == ({"vessel": "pot"}, 0.6)
 
 
 def test_a_water_with_a_name_is_not_the_water():

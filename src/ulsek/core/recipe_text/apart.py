@@ -76,6 +76,7 @@ def _by_comma(tokens: Sequence[Token], deep: Sequence[int], amounts: Sequence[Qu
     known = sum(next(reading.names.mentions(part), None) is not None for part in parts)
     whole = all(
         sum(token.start in starts for token in part) == 1
+        and not (len(part) > 1 and part[-1].start in starts and part[-2].plain in reading.words.words["of"])
         and any(token.kind == "word" and token.start not in measured and not _describes(token, reading) for token in part)
         for part in parts
     )

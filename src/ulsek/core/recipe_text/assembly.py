@@ -96,7 +96,8 @@ class Assembly:
         spoken_of = action.everything and not (self._only_them(action) and any(before.lines for before in self.actions[:position]))
         if spoken_of or (not action.lines and self._silent(position)):
             for item in due:
-                if item in self._waiting and not any(token.stem in item.called for token in action.but):
+                behind = None if spoken_of else self._corrected(item)
+                if item in self._waiting and not any(token.stem in item.called for token in action.but) and behind in (None, action):
                     self._take(action, item)
         if self._calling.listed:
             amounts.not_in_list(action)

@@ -54,9 +54,7 @@ def claim_in(line: int, tokens: Sequence[Token], text: str, reading: TextReading
         if len(sizes) > 1 and next(reading.names.mentions(tokens[sizes[0].end : sizes[-1].start]), None) is not None:
             # “3 kg tomatoes → 1.8 L”: what comes of it.
             sizes = sizes[-1:]
-        size = next(iter(sizes), None) or next(
-            (q for q in quantities if q.kind in ("count", "vague")), None
-        )
+        size = next(iter(sizes), None) or next((q for q in quantities if q.kind in ("count", "vague")), None)
         if size is not None:
             amount, unit = size.amount, {"mass": "g", "volume": "mL"}.get(size.kind, size.unit)
     return Claim(kind, line, text, tokens[0].start, tokens[-1].end, amount, unit)

@@ -96,7 +96,7 @@ class LineReader:
             return
         if strict and not found and named.key is None:
             return
-        strength = ratio_in(tokens) if named.key is None or named.form == "syrup" else None
+        strength = ratio_in(tokens) if named.form == "syrup" or (named.key is None and words.says("forms", tokens)) else None
         if strength is not None:
             # “500 ml 1:1 syrup”, “sugar syrup (2:1)”
             named = replace(named, said=f"{''.join(token.text for token in tokens[strength[0] : strength[0] + strength[1]])} {named.said}")

@@ -71,11 +71,18 @@ def with_ratios(tokens: Sequence[Token], words: Lexicon) -> list[Token]:
         if tokens[at].kind != "word" or tokens[at].plain not in words.words["to"]:
             continue
         one, other = _part_in(tokens[at - 1], words), _part_in(tokens[at + 1], words)
-        if one is not None and other is not None and other.value <= one.value <= _MOST_PARTS:
+        about = [*tokens[max(0, at - 3) : at - 1], *tokens[at + 2 : at + 4]]
+        ratio = one is not None and other is not None and other.value <= one.value <= _MOST_PARTS
+        # “Three to one by weight” is left as it was said: nothing behind it says of what.
+        if ratio and one and other and (words.says("forms", about) or _against(about, words)):
             made[at - 1] = replace(tokens[at - 1], kind="number", text=f"{one.value:g}", number=one)
             made[at] = replace(tokens[at], kind="mark", text=":", plain=":", stem=":")
             made[at + 1] = replace(tokens[at + 1], kind="number", text=f"{other.value:g}", number=other)
     return made
+
+
+def _against(tokens: Sequence[Token], words: Lexicon) -> bool:
+    return any(token.plain in words.words["with"] for token in tokens)
 
 
 def _part_in(token: Token, words: Lexicon) -> Numeral | None:
