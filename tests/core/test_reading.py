@@ -99,6 +99,9 @@ kilo of honey | metric | honey | 1000 1000 |
 whites of 4 eggs | metric | egg_white | 110 150 |
 zest of 3 bergamots (no pith!) | metric | bergamot_zest | 5 25 | count_of_fruit
 200 ml sugar syrup (2:1) | metric | 2_1_sugar_syrup | 255 270 | unknown_material
+1 (32-oz) bottle quince juice | us | quince_juice | 950 1050 |
+quinces 3 pcs | metric | quince | 500 1200 |
+400 g superfine sugar | metric | caster_sugar | 400 400 |
 half a litre of two to one syrup | metric | 2_1_syrup | 640 670 | unknown_material
 """.strip().splitlines()
 
@@ -177,6 +180,8 @@ Transfer to a saucepan with 20 g honey. => combine
 Stand 45 minutes at 40 °C. => steep:45@40
 Strn, leave a bit, btl => strain rest:5 bottle
 Keg under nitrogen. => bottle
+Simmer 12 min → strain (press) → bottle at 80 °C => simmer:12 strain+ hot_fill@80
+Strain it, then it gets two hundred and fifty mil of almond syrup. => strain combine
 """.strip().splitlines()
 
 
@@ -291,6 +296,27 @@ def test_what_is_added_to_taste_goes_in_behind_the_straining_and_what_steeps_is_
         ["honey", "syrup"],
     ]
     assert "never_used" not in {doubt.code for doubt in read.doubts}
+
+
+@pytest.mark.parametrize(
+    ("line", "ratio"),
+    [("Sugar, 35 % of the strained juice", 0.35), ("60 % sugar by weight of the milk", 0.6), ("300 g cstr per 500ml liq", 0.6)],
+)
+def test_a_share_of_what_was_strained_is_measured_in_the_vessel(line, ratio):
+    read = parse_recipe(f"Almond base\n200 g almonds\n500 g water\n{line}\nBlend almonds and water. Strain. Add the sugar.")
+    sugar = next(item for item in lines_of(read.draft) if item["material"] in ("white_sugar", "caster_sugar"))
+    assert (sugar["amount"]["to"], sugar["amount"]["ratio"]) == ({"vessel": "pot"}, ratio)
+
+
+def test_a_ratio_before_an_amount_is_no_thousand_and_a_spoken_number_is_not_cut():
+    foam = parse_recipe("Foam\nwater 200g\nsugar syrup 1:1 100g\nStir.")
+    assert [line["amount"]["mass_g"] for line in lines_of(foam.draft)] == [200.0, 100.0]
+    bitters = parse_recipe("Celery bitters: celery seed 10g, gentian 1g, neutral 60% 200ml. 10 days. Filter.")
+    assert [(line["material"], line["amount"].get("mass_g", line["amount"].get("volume_ml"))) for line in lines_of(bitters.draft)] == [
+        ("celery_seed", 10.0),
+        ("gentian_root", 1.0),
+        ("neutral_spirit_60", 200.0),
+    ]
 
 
 def test_a_yield_is_what_comes_of_it_and_a_title_may_say_its_strength():

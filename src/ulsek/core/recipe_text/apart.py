@@ -72,7 +72,8 @@ def _by_comma(tokens: Sequence[Token], deep: Sequence[int], amounts: Sequence[Qu
         return []
     parts = [tokens[begin : end - 1] for begin, end in pairwise([0, *(cut + 1 for cut in cuts), len(tokens) + 1])]
     measured = {tokens[at].start for q in amounts for at in range(q.start, q.end)}
-    starts = {tokens[q.start].start for q in amounts}
+    # “Spirit 60 % 200 ml” is measured once.
+    starts = {tokens[q.start].start for q in amounts if q.kind != "percent" or not any(other.start == q.end for other in amounts)}
     known = sum(next(reading.names.mentions(part), None) is not None for part in parts)
     whole = all(
         sum(token.start in starts for token in part) == 1

@@ -11,6 +11,7 @@ from ..written.tokens import Token, stem, tokens_of
 from .action import Action
 from .ingredient import Ingredient
 from .material_names import Named, fruit_of
+from .rows import ratio_in
 from .text_reading import TextReading
 
 _INITIALS = 3
@@ -83,8 +84,11 @@ class Calling:
         tokens, found = action.tokens, list[tuple[Quantity, Named]]()
         mentions = list(self._reading.names.mentions(tokens))
         free = list(mentions)
+        ratio = ratio_in(tokens)
+        # “Half a litre of 2:1 sugar syrup” counts no sugar.
+        in_ratio = range(ratio[0], ratio[0] + ratio[1]) if ratio else range(0)
         for quantity in action.quantities:
-            if quantity.kind not in (*MEASURED, "vague", "count", "percent", "parts"):
+            if quantity.kind not in (*MEASURED, "vague", "count", "percent", "parts") or quantity.start in in_ratio:
                 continue
             # “A 70 cl bottle of gin”
             container = self._words.at("vague", tokens, quantity.end) if quantity.kind in MEASURED else None

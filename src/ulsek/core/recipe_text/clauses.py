@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from itertools import pairwise
 from typing import Any
 
-from ..written.quantities import Quantity
+from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
 from .text_reading import TextReading
 from .verbs import VerbAt
@@ -33,13 +33,14 @@ def pressed(reading: TextReading, tokens: Sequence[Token]) -> bool | None:
 def clauses(tokens: Sequence[Token], verbs: Sequence[VerbAt], reading: TextReading) -> list[tuple[int, int, VerbAt]]:
     """Returns (begin, end, verb) of the clauses of a sentence: each begins behind the last comma or “and” before its verb, with the condition before it."""
     words = reading.words.words
+    within = _within_numbers(reading, tokens)
     begins = [0]
     for before, verb in pairwise(verbs):
         begin = verb.start
         if "verb_last" in reading.words.data and before.end < len(tokens) and joins(tokens[before.end], words):
             # Where the verb stands last, everything since the one before belongs to it.
             begin = before.end + 1
-        while begin - 1 >= before.end and not joins(tokens[begin - 1], words):
+        while begin - 1 >= before.end and (not joins(tokens[begin - 1], words) or begin - 1 in within):
             begin -= 1
         if begin - 1 < before.end and begin == before.end:
             # Nothing parts them: the verb itself does, with what leads to it.
@@ -56,6 +57,11 @@ def clauses(tokens: Sequence[Token], verbs: Sequence[VerbAt], reading: TextReadi
     return [(begin, end, verb) for begin, end, verb in zip(begins, ends, verbs, strict=True) if end > begin]
 
 
+def _within_numbers(reading: TextReading, tokens: Sequence[Token]) -> set[int]:
+    """Returns the places within an amount, where nothing parts: “two hundred and fifty” is one number."""
+    return {at for q in reading.quantities.all(tokens) for at in range(q.start + 1, q.end - 1)}
+
+
 def joins(token: Token, words: Mapping[str, Any]) -> bool:
     """Returns True for what parts two clauses: a mark, “and”, “then”."""
     return token.plain in _HARD or token.plain in words["and"] or token.plain in words["then"]
@@ -64,14 +70,21 @@ def joins(token: Token, words: Mapping[str, Any]) -> bool:
 def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> Sequence[Token]:
     """Returns what goes in behind a verb into which nothing goes: “strain, then an equal weight of sugar”; empty where nothing does."""
     words = reading.words
+    within = _within_numbers(reading, tokens)
     for at in range(verb.end, len(tokens) - 1):
+        if at in within:
+            continue
         measured = reading.measured_at(tokens, at + 1)
         follows = joins(tokens[at], words.words) and (measured or words.at("same_as", tokens, at + 1))
+        # “Strain it, then it gets 250 ml of syrup”
+        behind_then = tokens[at].plain in words.words["then"] or tokens[at + 1].plain in words.words["then"]
+        follows = follows or (behind_then and any(q.kind in MEASURED for q in reading.quantities.all(tokens[at + 1 :])))
         # “Strain over 1 kg sugar”, “strain, + sugar”, “fish it out, a pinch of salt”
         follows = follows or (measured and tokens[at].plain in words.words["onto"])
         follows = follows or (tokens[at].plain == "+" and at > verb.end) or (tokens[at].plain == "," and _pinch_of(reading, tokens, at + 1))
-        if follows and next(reading.names.mentions(tokens[at + 1 :]), None) is not None:
-            return tokens[at + 1 :]
+        behind = tokens[at + 1 :]
+        if follows and (next(reading.names.mentions(behind), None) is not None or words.says("forms", behind)):
+            return behind
     return ()
 
 

@@ -336,6 +336,8 @@ class IngredientMaker:
             grams = self._reading.mass_g(first.kind, first.amount.value, key)
             per = self._reading.mass_g(each[0], each[1], against.key) if against else None
             share = grams / per if grams and per else 0.0
+        if strained and first.kind == "percent":
+            return self.ingredient(line, tokens, named, Amount("ratio", Range.exact(first.amount.value / 100.0), "vessel"))
         if strained and first.kind in MEASURED:
             grams = self._reading.mass_g(first.kind, first.amount.value, key) or first.amount.value
             # A millilitre of what was strained weighs a gram and a little more.

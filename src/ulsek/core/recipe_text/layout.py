@@ -206,6 +206,10 @@ class Layout:
     def _before_colon(self, tokens: Sequence[Token]) -> int:
         """Where “Almond syrup: 250 g almonds, 500 g water …” parts; 0 for “Honey: 250 g”, which is a line of the list."""
         colon = next((at for at, token in enumerate(tokens[:_MOST_TITLE]) if token.plain == ":"), 0)
+        dash = next((at for at, token in enumerate(tokens[:_MOST_TITLE]) if token.plain in "–—"), 0)
+        if dash and not colon and self._words.says("preps", tokens[:dash]) and len(self._measures(tokens[dash:])) > 1:
+            # “Tonic syrup — 500 g water, 500 g sugar”
+            return dash if not self._measures(tokens[:dash]) else 0
         if not colon or self._measures(tokens[:colon]) or tokens[colon - 1].number is not None:
             return 0
         first = self._quantities.at(tokens, colon + 1) if colon + 1 < len(tokens) else None
@@ -214,8 +218,16 @@ class Layout:
             return colon
         lists = first is not None and first.kind in AMOUNTS and first.end < len(tokens)
         # “Our house sour: lemon juice two litres, lime juice one litre”
-        lists = lists or (len(self._measures(tokens[colon:])) > 1 and not self._knows(tokens[:colon]) and self._knows(tokens[colon + 1 :]))
+        lists = lists or (
+            len(self._measures(tokens[colon:])) > 1
+            and self._names_no_thing(tokens[:colon])
+            and self._knows(_first_name(tokens[colon + 1 :]))
+        )
         return colon if lists or self._words.says("preps", tokens[colon - 1 : colon]) else 0
+
+    def _names_no_thing(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for words that are no line of the list: they name a prep, or nothing known."""
+        return self._words.says("preps", tokens) or not self._knows(tokens)
 
     def _before_claim(self, tokens: Sequence[Token]) -> int:
         """Where “Beetroot cordial, makes 2 L” parts; 0 for a line without a claim."""
@@ -334,3 +346,8 @@ def _cells(tokens: Sequence[Token]) -> list[list[Token]]:
         else:
             rows[-1].append(token)
     return [row for row in rows if row]
+
+
+def _first_name(tokens: Sequence[Token]) -> Sequence[Token]:
+    """Returns tokens up to the first comma or figure."""
+    return tokens[: next((at for at, token in enumerate(tokens) if token.plain == "," or token.number is not None), len(tokens))]

@@ -266,8 +266,7 @@ class LineReader:
                 share = replace(first, kind="percent", amount=first.amount.times(100.0))
                 return self._maker.in_ratio(line, tokens, named, RatioOf(share, ("percent", 100.0), against))
         if first.kind == "percent":
-            of = words.at("of", tokens, first.end)
-            position, length = (first.end, of[0]) if of else (0, 0)
+            tokens, position, length = self._share_of(tokens, first.end)
         if not length or first.kind not in (*MEASURED, "percent", "vague", "count"):
             return None
         after = position + length
@@ -285,9 +284,14 @@ class LineReader:
             return None
         if slash is not None and position == slash:
             basis = None
-        strained = first.kind in MEASURED and basis is None and any(token.plain in words.words["strained"] for token in tokens[end:])
-        kind = words.phrases["unnamed"].within(tokens[end:]) if strained else None
-        if kind and any(reading.material(item.key).kind == kind[2] for item in reading.listed):
+        drained = words.says("drained_words", tokens[end:])
+        if basis is not None and basis.key and reading.material(basis.key).kind == "dairy" and self._made_here(basis.key):
+            # The milk is what was pressed out of the nuts.
+            basis, drained = None, True
+        spoken = drained or any(token.plain in words.words["strained"] for token in tokens[end:])
+        strained = (first.kind in MEASURED or drained) and basis is None and spoken
+        kind = words.phrases["unnamed"].within(tokens[end:]) if strained and not drained else None
+        if kind and sum(reading.material(item.key).kind == kind[2] for item in reading.listed) == 1:
             # “5 g per litre of juice”, where the list has a juice.
             strained = False
         each = (per.kind, per.amount.value) if per and per.kind in MEASURED else alone[0] if alone else ("percent", 100.0)
@@ -295,6 +299,23 @@ class LineReader:
         # “Sugar, 12 oz to the pint”: of fruit there are no pints, of its juice there are.
         strained = strained or (largest is not None and self._reading.material(largest.key).kind in ("fruit", "vegetable"))
         return self._maker.in_ratio(line, tokens, named, RatioOf(first, each, basis, strained))
+
+    def _share_of(self, tokens: Sequence[Token], end: int) -> tuple[Sequence[Token], int, int]:
+        """Returns (tokens, place of “of”, its length) for a percentage that ends at a place: “0.4 % of the juice”, “60 % sugar by weight of the milk”
+        without its “by weight”; (tokens, 0, 0) where nothing says of what."""
+        words = self._reading.words
+        of = words.at("of", tokens, end)
+        if of:
+            return tokens, end, of[0]
+        by = words.phrases["by_basis"].within(tokens[end:])
+        at = end + by[0] + by[1] if by else end
+        of = words.at("of", tokens, at) if by and by[0] else None
+        return ([*tokens[: end + by[0]], *tokens[at:]], end + by[0], of[0]) if by and of else (tokens, 0, 0)
+
+    def _made_here(self, key: str) -> bool:
+        """Returns True for a milk that the list does not hold, where it holds nuts or grain."""
+        listed = self._reading.listed
+        return all(item.key != key for item in listed) and any(self._reading.material(item.key).kind in ("nut", "grain") for item in listed)
 
     def _against(self, token: Token) -> bool:
         words = self._reading.words.words

@@ -14,13 +14,16 @@ MOST_TOKENS = 160
 _MOST_PARTS = 20.0
 """Largest number of a ratio in parts [-]."""
 _DECORATION = frozenset('*_`"“”„«»‹›•·▪◦‣●○■□☐☑✓✔►▶→⇒➤>#~^\\{}<☒✅⬜')
+_ARROWS = frozenset("→⇒➤")
+"""Marks that lead from one step to the next."""
 _BULLETS = frozenset("-–—+")
 _STOPS = frozenset(".;!?")
 
 
 def bare(tokens: Sequence[Token]) -> list[Token]:
     """Returns the tokens of a line without its bullet, number, box, markup, quotes and rows of dots."""
-    kept = [token for token in tokens if token.plain not in _DECORATION and not _is_symbol(token)]
+    kept = [_parting(token) if at else token for at, token in enumerate(tokens)]
+    kept = [token for token in kept if token.plain not in _DECORATION and not _is_symbol(token)]
     # “Sugar.....500 g”: a row of dots leads to the amount.
     kept = [
         token
@@ -44,6 +47,11 @@ def bare(tokens: Sequence[Token]) -> list[Token]:
     while kept and kept[-1].plain == "|":
         kept = kept[:-1]
     return kept
+
+
+def _parting(token: Token) -> Token:
+    """Returns a token; a comma for an arrow, which parts two steps."""
+    return replace(token, text=",", plain=",", stem=",") if token.plain in _ARROWS else token
 
 
 def _next_is(tokens: Sequence[Token], at: int, mark: str) -> bool:
@@ -107,6 +115,8 @@ def sentences(tokens: Sequence[Token]) -> Iterator[Sequence[Token]]:
         short = (
             token.plain == "." and before is not None and before.plain in _SHORT and follows is not None and not follows.text[:1].isupper()
         )
+        # “Spirit 200 ml. 10 days.”
+        short = short and not (before is not None and before.plain in _MEASURES and follows is not None and follows.number is not None)
         if follows is not None and follows.plain == ")":
             # “(no pith!)”
             continue
@@ -120,6 +130,8 @@ def sentences(tokens: Sequence[Token]) -> Iterator[Sequence[Token]]:
         yield tokens[begin:]
 
 
+_MEASURES = frozenset({"g", "kg", "ml"})
+"""Units that are shortened without a point, so that one before a number ends a sentence."""
 _SHORT = frozenset(
     {
         "oz",

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from ..base.ranges import Range
 from ..written.tokens import tokens_of
 from .action import Action
+from .material_names import part_key
 from .text_reading import TextReading
 
 PIECES = ("leaf", "herb", "flower", "spice", "peel", "fruit", "root", "bark", "nut", "vegetable", "grain", "fat")
@@ -14,6 +15,8 @@ PIECES = ("leaf", "herb", "flower", "spice", "peel", "fruit", "root", "bark", "n
 STRAINS = ("strain", "filter", "press", "drip", "skim", "agar", "centrifuge")
 """Actions that part a liquid from what stands in it."""
 _A_DAY = 1440.0
+_BOILS = 101.0
+"""Degrees that water does not reach [°C]."""
 _WARM = 25.0
 """Degrees below which nothing is kept warm: it is stored [°C]."""
 _COLD, _ROOM = {"salt", "acid", "water", "juice"}, 20.0
@@ -56,9 +59,15 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
         there += kinds
         pieces = any(kind in PIECES for kind in there)
         spirit = any(kind in _SPIRITS for kind in there)
-        if action.verb == "zest" and kinds and not {"fruit", "peel"} & set(kinds):
+        zested = any(
+            kind == "peel" or (kind == "fruit" and _has_zest(reading, item.key)) for kind, item in zip(kinds, action.lines, strict=True)
+        )
+        if action.verb == "zest" and kinds and not zested:
             # Grated ginger gives no zest.
             action.verb = "cut"
+        if action.verb == "simmer" and action.celsius is not None and action.celsius.value > _BOILS and action.minutes is None:
+            # “Cook the sugar to 112 °C”
+            action.verb = "bring_to"
         if action.verb == "hold" and action.celsius is not None and action.celsius.value < _WARM:
             # “Keep at 4 °C for 5 days”
             action.verb = "store" if action is actions[-1] else "wait"
@@ -82,6 +91,11 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
             there = [kind for kind in there if kind not in PIECES]
     for action, verb in parted:
         actions.insert(actions.index(action), Action(verb, action.line, action.tokens, word=verb))
+
+
+def _has_zest(reading: TextReading, key: str) -> bool:
+    """Returns True for a fruit that has a zest: grated pears give none."""
+    return part_key(key, "zest", reading.names.known) is not None
 
 
 def dissolved_cold(reading: TextReading, actions: Sequence[Action]) -> None:

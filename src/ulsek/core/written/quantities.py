@@ -158,7 +158,10 @@ class QuantityReader:
         widened = end
         while (skipped := self._numbers.length("widens", tokens, widened)) and widened - end < 4:
             widened += skipped
-        for at in (end, widened):
+        hyphen = (
+            end + 1 < len(tokens) and tokens[end].plain == "-" and tokens[end].start == tokens[end - 1].end == tokens[end + 1].start - 1
+        )
+        for at in (end, widened, *((end + 1,) if hyphen else ())):
             unit, after = self._unit(tokens, at, amount.value)
             if unit:
                 if at > end:

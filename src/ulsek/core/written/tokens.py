@@ -14,7 +14,7 @@ Kind = Literal["number", "word", "mark"]
 _LONGEST_DIGITS = 16
 """Digits in a row from which they are no number [count]."""
 _TOKEN = re.compile(
-    rf"(?P<row>\d{{{_LONGEST_DIGITS},}})|(?P<formula>[hHcC][2₂₀O][oO0₂2]\b)|(?P<slashed>\b[oO]/[nN]\b)|(?P<number>{FRACTION}|(?<![.,\w]){DIGITS}|\d+)|(?P<elided>[dD]emi-(?=[lkL])|(?:[dlnscjmtDLNSCJMT]|[qQ]u|[dD]ell|[aA]ll|[nN]ell|[dD]all|[sS]ull|[uU]n)['’](?=[^\W\d_]{{2}}))|(?P<word>[^\W\d_]+(?:['’\-][^\W\d_]+)*['’]?)|(?P<mark>[^\s\w]|_)"
+    rf"(?P<row>\d{{{_LONGEST_DIGITS},}})|(?P<formula>[hHcCnN][2₂₀O][oO0₂2]\b)|(?P<part>(?<=\d:)\d+(?=\s\d))|(?P<slashed>\b[oO]/[nN]\b)|(?P<number>{FRACTION}|(?<![.,\w]){DIGITS}|\d+)|(?P<elided>[dD]emi-(?=[lkL])|(?:[dlnscjmtDLNSCJMT]|[qQ]u|[dD]ell|[aA]ll|[nN]ell|[dD]all|[sS]ull|[uU]n)['’](?=[^\W\d_]{{2}}))|(?P<word>[^\W\d_]+(?:['’\-][^\W\d_]+)*['’]?)|(?P<mark>[^\s\w]|_)"
 )
 
 
@@ -87,7 +87,7 @@ def _kept(text: str) -> tuple[Token, ...]:
 def _tokens(text: str, offset: int) -> list[Token]:
     found: list[Token] = []
     for match in _TOKEN.finditer(text):
-        kind: Kind = "number" if match["number"] else "mark" if match["mark"] else "word"
+        kind: Kind = "number" if match["number"] or match["part"] else "mark" if match["mark"] else "word"
         said = match[0]
         numeral = _number(said) if kind == "number" else None
         if kind == "number" and numeral is None:
