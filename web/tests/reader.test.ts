@@ -18,12 +18,13 @@ describe("a text in pieces", () => {
     expect(found.map((piece) => [piece.text, piece.phrase?.at, piece.step])).toEqual([
       ["Stir in ", "s1", "s1"],
       ["5 g salt", "salt", "s1"],
-      [", then wave at the neighbours.", undefined, ""],
+      [", ", undefined, ""],
+      ["then wave at the neighbours.", undefined, ""],
     ]);
   });
 
   it("says what no step took, and not a lone joining word", () => {
-    expect(pieces(TEXT, PHRASES).map(isLeft)).toEqual([false, false, true]);
+    expect(pieces(TEXT, PHRASES).map(isLeft)).toEqual([false, false, false, true]);
     expect(pieces("A. And b.", [{ start: 0, end: 2, kind: "step", at: "s1" }]).some(isLeft)).toBe(false);
   });
 

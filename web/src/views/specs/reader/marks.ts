@@ -15,8 +15,22 @@ export interface Piece {
 /** Two words at least: a lone “and” between two steps was not left over. */
 const WORDS = /\p{L}{2,}\P{L}+\p{L}{2,}/u;
 
-/** Cuts a text at the ends of its phrases. The pieces put together are the text. */
+/** Marks and breaks before the first word. */
+const BEFORE_WORDS = /^[^\p{L}\p{N}]+/u;
+
+/** Cuts a text at the ends of its phrases, and what no step took before its first word. The pieces put together are the text. */
 export function pieces(text: string, phrases: readonly Phrase[]): Piece[] {
+  return between(text, phrases).flatMap((piece) => {
+    const marks = isLeft(piece) ? (BEFORE_WORDS.exec(piece.text)?.[0].length ?? 0) : 0;
+    if (!marks) return [piece];
+    return [
+      { ...piece, text: piece.text.slice(0, marks) },
+      { ...piece, start: piece.start + marks, text: piece.text.slice(marks) },
+    ];
+  });
+}
+
+function between(text: string, phrases: readonly Phrase[]): Piece[] {
   const cuts = [...new Set([0, text.length, ...phrases.flatMap(({ start, end }) => [start, end])])]
     .filter((cut) => cut >= 0 && cut <= text.length)
     .sort((one, other) => one - other);
