@@ -99,6 +99,10 @@ kilo of honey | metric | honey | 1000 1000 |
 whites of 4 eggs | metric | egg_white | 110 150 |
 zest of 3 bergamots (no pith!) | metric | bergamot_zest | 5 25 | count_of_fruit
 200 ml sugar syrup (2:1) | metric | 2_1_sugar_syrup | 255 270 | unknown_material
+four fifty of demerara | metric | demerara | 450 450 | no_unit
+two twenty-five ml quince juice | metric | quince_juice | 225 245 |
+a litre eight of quince juice | metric | quince_juice | 1850 1950 |
+500ml celery jce | metric | celery_juice | 490 520 |
 1 (32-oz) bottle quince juice | us | quince_juice | 950 1050 |
 quinces 3 pcs | metric | quince | 500 1200 |
 400 g superfine sugar | metric | caster_sugar | 400 400 |
@@ -311,12 +315,35 @@ def test_a_share_of_what_was_strained_is_measured_in_the_vessel(line, ratio):
 def test_a_ratio_before_an_amount_is_no_thousand_and_a_spoken_number_is_not_cut():
     foam = parse_recipe("Foam\nwater 200g\nsugar syrup 1:1 100g\nStir.")
     assert [line["amount"]["mass_g"] for line in lines_of(foam.draft)] == [200.0, 100.0]
-    bitters = parse_recipe("Celery bitters: celery seed 10g, gentian 1g, neutral 60% 200ml. 10 days. Filter.")
+    bitters = parse_recipe("Celery bitters: celery seed 10g, gentian 1g, neutral spirit 60% 200ml. 10 days. Filter.")
     assert [(line["material"], line["amount"].get("mass_g", line["amount"].get("volume_ml"))) for line in lines_of(bitters.draft)] == [
         ("celery_seed", 10.0),
         ("gentian_root", 1.0),
         ("neutral_spirit_60", 200.0),
     ]
+
+
+def test_equal_parts_and_parts_between_colons_are_parts_and_percent_is_of_all_of_them():
+    read = parse_recipe("Equal parts honey and hot water by weight, plus 1% of the total in fresh mint. Steep 40 min, strain.")
+    assert [round(mass) for mass in worked(read.draft).flow.masses.values()] == [500, 500, 10]
+    assert "parts_basis" not in {doubt.code for doubt in read.doubts}
+    told = parse_recipe("Quince cordial in parts: 4 quince juice : 3 honey : 1 water. Warm to 50, stir, bottle.")
+    _first, *others = lines_of(told.draft)
+    assert [(item["material"], item["amount"]["ratio"]) for item in others] == [("honey", 0.75), ("water", 0.25)]
+
+
+def test_a_number_before_a_liquid_that_nobody_knows_is_no_word_of_the_method():
+    read = parse_recipe("Mint oil\n\nBlanch 100 g mint 15 sec. Blitz with 200 neutral oil 3 min @ 65C. Strain.")
+    assert {doubt.code for doubt in read.doubts} >= {"unknown_material", "no_unit"}
+    assert [line["amount"].get("mass_g") for line in lines_of(read.draft)] == [100.0, 200.0]
+
+
+def test_a_part_belongs_to_the_fruit_behind_it():
+    read = parse_recipe("Bark syrup — 4 g cinchona bark, zest of 2 bergamots + 1 orange, 30 g citric acid, 500 g water. Stir.")
+    assert read.draft["name"] == "Bark syrup"
+    assert [line["material"] for line in lines_of(read.draft)] == [
+        "cinchona_bark", "bergamot_zest", "orange_sweet_zest", "citric_acid", "water",
+    ]  # fmt: skip
 
 
 def test_a_yield_is_what_comes_of_it_and_a_title_may_say_its_strength():

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from itertools import pairwise
 
 from ..written.quantities import AMOUNTS, MEASURED, Quantity
@@ -28,6 +29,9 @@ def depths_of(tokens: Sequence[Token]) -> list[int]:
 def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]]:
     """Returns the rows of tokens that each say one ingredient: “500 g sugar + 10 g citric acid” is two; one row as it is."""
     deep = depths_of(tokens)
+    in_parts = _told_in_parts(tokens, reading)
+    if in_parts:
+        return in_parts
     ratio = ratio_in(tokens)
     amounts = [
         q
@@ -38,7 +42,7 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
         and not (ratio and ratio[0] <= q.start < ratio[0] + ratio[1])
     ]
     if len(amounts) < 2:
-        return [tokens]
+        return _behind_equal_parts(tokens, amounts, reading)
     named = [item for item in reading.names.mentions(tokens) if deep[item.start] == 0]
     by_comma = _by_comma(tokens, deep, amounts, reading)
     if by_comma:
@@ -55,7 +59,7 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
         # The amount stands last: “sugar 500 g, water 300 g”.
         cuts = [second.end for second, parted in zip(amounts, [*between, True], strict=False) if parted][:-1]
     else:
-        cuts = [second.start for second, parted in zip(amounts[1:], between, strict=False) if parted]
+        cuts = [_with_its_part(tokens, second.start, reading) for second, parted in zip(amounts[1:], between, strict=False) if parted]
     rows, begin = [], 0
     for cut in [*cuts, len(tokens)]:
         row = _trimmed(tokens[begin:cut], reading)
@@ -63,6 +67,33 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
             rows.append(row)
         begin = cut
     return rows or [tokens]
+
+
+def _told_in_parts(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]]:
+    """Returns the rows of “4 verjus : 3 honey : 1 water”, each in parts; [] for another row."""
+    cuts = [at for at, token in enumerate(tokens) if token.plain == ":"]
+    parts = [tokens[begin : end - 1] for begin, end in pairwise([0, *(cut + 1 for cut in cuts), len(tokens) + 1])]
+    counted = len(parts) > 1 and all(
+        len(part) > 1
+        and part[0].number is not None
+        and part[1].kind == "word"
+        and (q := reading.quantities.at(part, 0)) is not None
+        and q.kind == "count"
+        and next(reading.names.mentions(part), None) is not None
+        for part in parts
+    )
+    if not counted:
+        return []
+    word = str(next(iter(reading.words.data["parts_words"])))
+    return [[part[0], replace(part[0], kind="word", text=word, plain=word, stem=word, number=None), *part[1:]] for part in parts]
+
+
+def _behind_equal_parts(tokens: Sequence[Token], amounts: Sequence[Quantity], reading: TextReading) -> list[Sequence[Token]]:
+    """Returns “equal parts honey and water, plus 1 % thyme” as two rows; another row as it is."""
+    comma = next((at for at, token in enumerate(tokens) if token.plain == ","), 0)
+    if not comma or not amounts or amounts[0].start < comma or reading.words.at("equal", tokens, 0) is None:
+        return [tokens]
+    return [tokens[:comma], _trimmed(tokens[comma:], reading)]
 
 
 def _by_comma(tokens: Sequence[Token], deep: Sequence[int], amounts: Sequence[Quantity], reading: TextReading) -> list[Sequence[Token]]:
@@ -82,6 +113,12 @@ def _by_comma(tokens: Sequence[Token], deep: Sequence[int], amounts: Sequence[Qu
         for part in parts
     )
     return list(parts) if whole and 2 * known >= len(parts) else []
+
+
+def _with_its_part(tokens: Sequence[Token], at: int, reading: TextReading) -> int:
+    """Returns where a row begins whose amount stands at a place: before “zest of”, if that leads to it."""
+    led = at > 1 and tokens[at - 1].plain in reading.words.words["of"] and reading.words.at("part_words", tokens, at - 2) is not None
+    return at - 2 if led else at
 
 
 def _describes(token: Token, reading: TextReading) -> bool:

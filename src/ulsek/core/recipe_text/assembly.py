@@ -80,6 +80,7 @@ class Assembly:
         if not self._takes(action):
             self._strained_onto(action)
             return
+        reading = self._reading
         if amounts.for_every(action) or amounts.to_brix(action):
             return
         used: set[int] = set()
@@ -104,6 +105,11 @@ class Assembly:
         else:
             amounts.unmeasured(action)
         amounts.unknown(action)
+        if action.gives is not None and not any(before.lines for before in self.actions[: position + 1]):
+            text = reading.text[action.start : action.end]
+            reading.doubts.append(
+                Doubt("not_taken", action.line, text, "Nothing was taken from this: what goes in?", (), action.start, action.end)
+            )
         if action.gives is not None and len(action.lines) == 1:
             amounts.gives(action.lines[0], action.gives, action.gives_end)
 

@@ -92,6 +92,8 @@ def _percent(item: Ingredient, ingredients: Sequence[Ingredient], reading: TextR
     if whole or all_percent:
         return {"kind": "fixed", "mass_g": float(f"{item.amount.amount.value * 10.0:.6g}")}
     largest = max((reading.grams(other) or 0.0 for other in beside if other.amount.kind != "percent"), default=0.0)
+    # Parts weigh what they are taken as.
+    largest = largest or sum(usual()["parts_g"] * other.amount.amount.value for other in beside if other.amount.kind == "parts")
     if largest and "/" not in item.amount.unit:
         return {"kind": "fixed", "mass_g": float(f"{item.amount.amount.value / 100.0 * largest:.6g}")}
     return {"kind": "percent", "percent": item.amount.amount.value, "basis": item.amount.unit if "/" in item.amount.unit else "w/w"}

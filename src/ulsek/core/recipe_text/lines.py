@@ -82,8 +82,10 @@ class LineReader:
         name_tokens, others = self._alternatives(name_tokens)
         several = self._shared(tokens, name_tokens)
         if several:
+            # “Equal parts honey and water” is a part of each.
+            alike = None if found else Quantity(0, 1, "parts", Range.exact(1.0), "parts")
             for part in several:
-                yield self._made(line, tokens, part, self._amount(found, depths, tokens), found)
+                yield self._made(line, tokens, part, alike or self._amount(found, depths, tokens), found)
             return
         named = reading.names.named(name_tokens)
         if named is None and found and found[0].kind == "vague":

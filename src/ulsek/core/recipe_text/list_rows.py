@@ -53,6 +53,9 @@ class ListRows:
             )
         ]
         verb = self._verbs.first(tokens)
+        if not in_method and verb is None and self._words.at("equal", tokens, 0):
+            # “Equal parts honey and hot water, plus 1 % of the total in thyme”
+            return True
         if in_method and (verb or not amounts or len(tokens) > MOST_LIST):
             return False
         state = self._words.says("make_up", tokens) or self._words.says("top_up", tokens) or self._words.says("cover", tokens)

@@ -124,6 +124,10 @@ class MaterialNames:
                 last = replace(last, key=key, part=part)
             elif part in _PARTS and self.known[last.key or ""].get("kind") in ("fruit", "vegetable"):
                 # A banana's peel is no banana: nobody knows it here.
+                base = next((name for name in (f"{str(last.key).rsplit('_', 1)[0]}_{part}",) if name in self.known), None)
+                if base is not None:
+                    # “Celery jce”, where the stalk and the juice are kept.
+                    return replace(last, start=core[0], key=base, part=part, beside=beside, form=form)
                 whole = " ".join([*(token.text for token in head[last.start : last.end - 1]), head[last.end - 1].stem])
                 return Named(core[0], core[1], None, f"{whole} {part}", part=part)
         if last.key is not None and any(token.plain in self.words.words["dried_words"] for token in tokens):

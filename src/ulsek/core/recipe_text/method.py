@@ -183,8 +183,7 @@ class MethodReader:
             quantities = reading.quantities.all(tokens)
         name = self._name(tokens, verb, quantities)
         if name == "nothing" and next(reading.names.mentions(lead), None) is not None:
-            # “Push the flowers under, cover and leave”: what stands before the lid goes in, by a verb that nobody knows;
-            # “the syrup we do is a kilo of ginger”: what is measured.
+            # “Push the flowers under, cover and leave”: what stands before the lid goes in; “the syrup we do is a kilo of ginger”: what is measured.
             lead = tokens if any(q.kind in MEASURED and q.start >= verb.end for q in quantities) else lead
             name, tokens, verb, quantities = "combine", lead, VerbAt(0, 0, "combine"), reading.quantities.all(lead)
         action = told(reading, name, line, tokens, quantities)
@@ -290,7 +289,8 @@ class MethodReader:
             # “Reduce to a simmer for 45 minutes”
             return "simmer"
         if tokens[verb.start].plain in words.words["want_words"] and any(
-            self._reading.measured_at(tokens, q.start) and next(self._reading.names.mentions(tokens[q.end :]), None) is not None
+            (self._reading.measured_at(tokens, q.start) or words.at("of", tokens, q.end))
+            and next(self._reading.names.mentions(tokens[q.end :]), None) is not None
             for q in quantities
             if q.start >= verb.end
         ):

@@ -17,6 +17,8 @@ from .material_names import Named, fruit_of
 from .rows import ratio_in
 from .text_reading import TextReading
 
+_MUCH = 20.0
+"""Number from which one without a unit is an amount and counts no pieces."""
 _MOST_NAME = 3
 """Words of a name before its amount [count]."""
 
@@ -170,7 +172,7 @@ class MethodAmounts:
         for quantity in action.quantities:
             if (
                 quantity in paired
-                or quantity.kind not in (*MEASURED, "vague")
+                or not (quantity.kind in (*MEASURED, "vague") or self._so_much_liquid(tokens, quantity))
                 or action.verb == "reduce"
                 or quantity.unit in ("cm", "inch", "bottle", "jar")
             ):
@@ -211,6 +213,13 @@ class MethodAmounts:
             for made in reading.listed[count:]:
                 made.called = frozenset(self._calling.words_of(made))
                 action.lines.append(made)
+
+    def _so_much_liquid(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
+        """Returns True for a number without a unit before a liquid that nobody knows: “blitz with 200 neutral oil”."""
+        name = self.noun(tokens, quantity.end) if quantity.kind == "count" and quantity.amount.value >= _MUCH else []
+        return (
+            bool(name) and (self._words.at("forms", name, len(name) - 1) or self._words.at("part_words", name, len(name) - 1)) is not None
+        )
 
     def _noun_before(self, tokens: Sequence[Token], quantity: Quantity) -> list[Token]:
         """Returns the name right before an amount: “frozen berries, a kilo”; empty where none stands there."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+from ..written.tokens import tokens_of
 from .action import Action
 from .doubts import Answer, Change, Doubt, to_values
 from .draft import verb_of
@@ -73,6 +74,12 @@ def _shares() -> Iterator[Answer]:
         yield to_values(word, to_fraction=round(share, 4))
 
 
+def _by_weight(text: str, reading: TextReading) -> bool:
+    """Returns True for “equal parts honey and water by weight”."""
+    said = reading.words.phrases["by_basis"].within(tokens_of(text))
+    return said is not None and not str(said[2]).startswith("v/") and "vol" not in str(said[2])
+
+
 def of_the_list(reading: TextReading) -> Iterator[Doubt]:
     """Yields one question for all parts, and one for all percent that name nothing."""
     for kind, code, question, answers in (
@@ -87,5 +94,5 @@ def of_the_list(reading: TextReading) -> Iterator[Doubt]:
         items = [item for item in reading.listed if item.amount.kind == kind and item.per is None]
         asked = {(doubt.start, doubt.end) for doubt in reading.doubts if doubt.code == code}
         for item in items:
-            if (item.start, item.end) not in asked:
+            if (item.start, item.end) not in asked and not (kind == "parts" and _by_weight(item.text, reading)):
                 yield Doubt(code, item.line, item.text, question, answers, item.start, item.end)

@@ -9,6 +9,9 @@ from ..base.ranges import Range
 from .lexicon import Lexicon
 from .tokens import Token
 
+_TENS = 20.0
+"""Smallest number of tens that stands behind hundreds left unsaid."""
+
 
 @dataclass(frozen=True, slots=True)
 class Number:
@@ -128,6 +131,10 @@ class NumberReader:
         article = self.length("one", tokens, after)
         return after + article if article else end
 
+    def _unsaid(self, current: float) -> float:
+        """Returns what a number before tens counts: hundreds, where a language leaves them unsaid, else 1."""
+        return 100.0 if 0 < current < 10 and self._words.words["unsaid"] else 1.0
+
     def _spelled(self, tokens: Sequence[Token], position: int) -> tuple[float, int]:
         """Returns (value, end) of a number in words: “two hundred and fifty”, “twenty-five”; the position itself if none is there."""
         total, current, at = 0.0, 0.0, position
@@ -137,7 +144,7 @@ class NumberReader:
             parts = tokens[at].plain.split("-")
             known = self._words.data["numbers"]
             if values[0] is None and len(parts) == 2 and all(part in known for part in parts):
-                current, at = current + sum(known[part] for part in parts), at + 1
+                current, at = current * self._unsaid(current) + sum(known[part] for part in parts), at + 1
                 continue
             joint = self.length("and", tokens, at) if at > position and current >= 100 else 0
             found = self._words.at("numbers", tokens, at + joint)
@@ -148,6 +155,9 @@ class NumberReader:
                 current = max(current, 1.0) * value
             elif (current and current % 10 == 0 and current >= 20 and value < 10) or (current and current % 100 == 0):
                 current += value
+            elif self._unsaid(current) > 1.0 and _TENS <= value < 100 and value % 10 == 0:
+                # “Four fifty”
+                current = current * self._unsaid(current) + value
             elif current:
                 break
             else:

@@ -254,12 +254,24 @@ class QuantityReader:
             return str(unit), end
         return "", at
 
+    def _tenths(self, tokens: Sequence[Token], end: int, number: Number) -> float:
+        """Returns the share that a number in a word behind “a litre” adds: “a litre eight” is 1.8 L; 0 where none stands there by itself."""
+        if not number.article or not self._words.words["unsaid"] or end >= len(tokens) or tokens[end].kind != "word":
+            return 0.0
+        said = self._words.data["numbers"].get(tokens[end].plain, 0.0)
+        behind = tokens[end + 1] if end + 1 < len(tokens) else None
+        alone = behind is None or behind.kind == "mark" or behind.plain in self._words.words["of"]
+        return float(said) / 10.0 if 0 < said < 10 and alone else 0.0
+
     def _measured(self, tokens: Sequence[Token], start: int, end: int, number: Number, widened: Number, unit: str) -> Quantity | None:
         dimension, each = unit_size(unit, self._locale)
         amount, other = widened.amount.times(each), number.other
         more = self._numbers.and_a_share(tokens, end)
         if more:
             amount, end = Range(*(value + more[0] * each for value in (amount.value, amount.low, amount.high))), more[1]
+        tenths = self._tenths(tokens, end, number)
+        if tenths:
+            return Quantity(start, end + 1, dimension, Range(*(v + tenths * each for v in (amount.value, amount.low, amount.high))), unit)
         # “1 lb 4 oz”, “2 tbsp plus 1 tsp”: a smaller unit of the same kind adds to it.
         at = end + self._numbers.length("and", tokens, end)
         second = self._numbers.at(tokens, at)
