@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from ..written.quantities import MEASURED
+from ..written.quantities import MEASURED, Quantity
 from .doubts import Doubt
 from .layout import Block
 from .material_names import fruit_of
 from .text_reading import TextReading
 from .usual import usual
 
+_MOST_NAME = 4
+"""Words behind an amount that may name its thing [count]."""
 _KEPT = ("skip", "notes")
 """Sections that are kept as words only."""
 
@@ -43,8 +45,16 @@ def not_taken(blocks: Sequence[Block], reading: TextReading) -> Iterator[Doubt]:
                 item for item in strange if any(q.end <= item.start <= q.end + 1 and not _is_basis(q.start, block, reading) for q in found)
             ]
         )
-        if lost:
+        if lost or (block.kind == "method" and any(_names_a_form(q, block, reading, places) for q in found)):
             yield Doubt("not_taken", block.line, reading.text[start:end], "Nothing was taken from this: what goes in?", (), start, end)
+
+
+def _names_a_form(quantity: Quantity, block: Block, reading: TextReading, places: Sequence[tuple[int, int]]) -> bool:
+    """Returns True for an amount of a syrup or the like of which nothing was taken: “250 ml of almond syrup”."""
+    behind = block.tokens[quantity.end : quantity.end + _MOST_NAME]
+    at = block.tokens[quantity.start].start
+    taken = any(begin <= at < finish for begin, finish in places)
+    return quantity.kind in MEASURED and not taken and any(token.plain in reading.words.words["forms"] for token in behind)
 
 
 def _is_basis(start: int, block: Block, reading: TextReading) -> bool:
