@@ -103,6 +103,7 @@ four fifty of demerara | metric | demerara | 450 450 | no_unit
 two twenty-five ml quince juice | metric | quince_juice | 225 245 |
 a litre eight of quince juice | metric | quince_juice | 1850 1950 |
 500ml celery jce | metric | celery_juice | 490 520 |
+1 kg quinces, peeled, cored and cut in 1-inch rings | metric | quince | 1000 1000 |
 1 (32-oz) bottle quince juice | us | quince_juice | 950 1050 |
 quinces 3 pcs | metric | quince | 500 1200 |
 400 g superfine sugar | metric | caster_sugar | 400 400 |
@@ -336,6 +337,16 @@ def test_a_number_before_a_liquid_that_nobody_knows_is_no_word_of_the_method():
     read = parse_recipe("Mint oil\n\nBlanch 100 g mint 15 sec. Blitz with 200 neutral oil 3 min @ 65C. Strain.")
     assert {doubt.code for doubt in read.doubts} >= {"unknown_material", "no_unit"}
     assert [line["amount"].get("mass_g") for line in lines_of(read.draft)] == [100.0, 200.0]
+
+
+def test_the_juice_of_what_was_peeled_goes_in_as_much_as_is_wanted_and_a_plus_puts_in():
+    read = parse_recipe(
+        "So for lime cordial: peel off fifteen limes, leave that in six hundred grams of sugar overnight, juice the limes, you want about half a litre, "
+        "stir that into the sugar. + citric. Strain it."
+    )
+    amounts = {line["material"]: line["amount"] for line in lines_of(read.draft)}
+    assert amounts["lime_persian_juice"]["volume_ml"]["value"] == 500
+    assert "citric_acid" in amounts
 
 
 def test_a_part_belongs_to_the_fruit_behind_it():

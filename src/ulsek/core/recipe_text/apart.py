@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
 
-from ..written.quantities import AMOUNTS, MEASURED, Quantity
+from ..written.quantities import AMOUNTS, LENGTHS, MEASURED, Quantity
 from ..written.tokens import Token
 from .rows import ratio_in
 from .text_reading import TextReading
@@ -40,6 +40,8 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
         and deep[q.start] == 0
         and not _per(tokens, q, reading)
         and not (ratio and ratio[0] <= q.start < ratio[0] + ratio[1])
+        # “1 pineapple, cut in 1-inch rings”
+        and not (q.unit in LENGTHS and q.start and next(reading.names.mentions(tokens[q.end :]), None) is None)
     ]
     if len(amounts) < 2:
         return _behind_equal_parts(tokens, amounts, reading)

@@ -105,6 +105,8 @@ class Assembly:
         else:
             amounts.unmeasured(action)
         amounts.unknown(action)
+        if action.gives is not None and not action.lines:
+            amounts.pressed_out(action)
         if action.gives is not None and not any(before.lines for before in self.actions[: position + 1]):
             text = reading.text[action.start : action.end]
             reading.doubts.append(

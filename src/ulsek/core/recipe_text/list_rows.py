@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ..written.quantities import AMOUNTS, MEASURED, Quantity
+from ..written.quantities import AMOUNTS, LENGTHS, MEASURED, Quantity
 from ..written.tokens import Token
 from .rows import MOST_TOKENS, sentences
 from .text_reading import TextReading
 from .verbs import VerbAt, VerbFinder
 
+_PREPARES = ("cut", "core", "peel", "wash", "crush")
+"""Verbs of what is done to a fruit before it is weighed."""
 MOST_LIST = 14
 """Words of a line of the list without an amount [count]."""
 FEW = 3
@@ -119,6 +121,10 @@ class ListRows:
         if starts and verb.end == len(tokens) and tokens[verb.start - 1].kind == "word" and verb.start > amounts[0].end:
             # “3 tbsp pumpkin purée”
             return True
+        leads = tokens[verb.start - 1].plain in ",(" or tokens[verb.start - 1].plain in self._words.words["and"]
+        if starts and leads and self._only_prepares(tokens, verb):
+            # “1 pineapple, peeled, cored and cut in rings”
+            return True
         return (
             (starts or named)
             and (
@@ -128,6 +134,13 @@ class ListRows:
             and len(tokens) - verb.end <= FEW
             and tokens[verb.start - 1].plain in ",("
         )
+
+    def _only_prepares(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
+        """Returns True if all that is told from a verb to the end of its only sentence is what was done to the thing before it is weighed."""
+        behind = tokens[verb.start :]
+        one = sum(1 for _ in sentences(tokens)) == 1 and tokens[-1].plain not in ".!"
+        measured = any(q.kind in (*MEASURED, "minutes", "celsius") and q.unit not in LENGTHS for q in self._quantities.all(behind))
+        return one and not measured and all(found.name in _PREPARES for found in self._verbs.all(behind))
 
     def _part_of_so_many(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
         """Returns True for “peel 10 lemons (approx 150 g)” before any step: what was taken of them, with its weight."""

@@ -95,8 +95,7 @@ class MethodReader:
         reading = self._reading
         quantities = reading.quantities.all(tokens)
         if self.actions and self.actions[-1].verb in _AT_THE_END and tokens[0].kind == "word":
-            # Behind the bottle nothing goes in by itself: “lovely with 5 g of salt as well”.
-            return
+            return  # Behind the bottle nothing goes in by itself: “lovely with 5 g of salt as well”.
         if self.actions and any(q.kind == "ph" for q in quantities):
             # “The pH should be about 3” is said of what was done before.
             self.actions[-1].quantities = [*self.actions[-1].quantities, *(q for q in quantities if q.kind == "ph")]
@@ -107,6 +106,7 @@ class MethodReader:
             return
         named = next(iter(reading.names.mentions(tokens)), None)
         measured = any(q.kind in ("mass", "volume", "vague") for q in quantities) or reading.words.says("same_as", tokens)
+        measured = measured or tokens[0].plain == "+"
         if named is not None and measured:
             self.actions.append(told(self._reading, "combine", line, tokens, quantities))
             return

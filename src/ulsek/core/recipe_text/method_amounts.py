@@ -68,6 +68,16 @@ class MethodAmounts:
             item.end, item.text = end, self._reading.text[item.start : end]
         item.amount = Amount(quantity.kind, quantity.amount, quantity.unit)  # type: ignore[arg-type]
 
+    def pressed_out(self, action: Action) -> None:
+        """“Juice the limes, you want half a litre”: their juice goes in, where the limes themselves gave another part before."""
+        whole = next((named for named in self._reading.names.mentions(action.tokens) if named.key), None)
+        juice = self._reading.part_of(whole, "juice") if whole is not None and action.verb == "juice" else None
+        if juice is None or action.gives is None or any(item.key in (juice.key, whole.key) for item in self._reading.listed if whole):
+            return
+        made = self._maker.with_amount(action.line, action.tokens, juice, action.gives)
+        made.called = frozenset(self._calling.words_of(made))
+        action.lines.append(made)
+
     def juiced(self, action: Action) -> None:
         """“Juice the celery (about 250 ml)”: what it gives, not how much celery."""
         size = next((q for q in action.quantities if q.kind == "volume"), None)

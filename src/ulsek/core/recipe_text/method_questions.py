@@ -94,5 +94,7 @@ def of_the_list(reading: TextReading) -> Iterator[Doubt]:
         items = [item for item in reading.listed if item.amount.kind == kind and item.per is None]
         asked = {(doubt.start, doubt.end) for doubt in reading.doubts if doubt.code == code}
         for item in items:
-            if (item.start, item.end) not in asked and not (kind == "parts" and _by_weight(item.text, reading)):
+            if (item.start, item.end) not in asked and not (
+                kind == "parts" and _by_weight(reading.text.split("\n")[item.line - 1], reading)
+            ):
                 yield Doubt(code, item.line, item.text, question, answers, item.start, item.end)

@@ -27,6 +27,8 @@ _ABOUT, _WIDENED = 0.10, 0.20
 """How far “about” and “heaping” reach to either side, as a share; house experience."""
 _BEFORE_ONE, _WHOLE_WORD = frozenset(",.;:+"), 4
 """Marks behind which “kilo of honey” is one kilo, and letters of a unit that may stand so [count]."""
+LENGTHS = ("cm", "mm", "inch")
+"""Units of lengths."""
 _MOST = 1e12
 """A larger number is no amount."""
 _LEAST_HEAT, _MOST_CUPS = 20.0, 12.0
@@ -163,6 +165,9 @@ class QuantityReader:
         )
         for at in (end, widened, *((end + 1,) if hyphen else ())):
             unit, after = self._unit(tokens, at, amount.value)
+            if unit and hyphen and unit in LENGTHS:
+                # “1-inch rings” measures no ring.
+                break
             if unit:
                 if at > end:
                     amount = _wider(amount)
