@@ -49,8 +49,7 @@ class MethodReader:
         fresh = len(self.actions)
         if not verbs:
             self._without_verb(line, sentence)
-        elif self._timed_lead(sentence, verbs[0]):
-            cut = self._timed_lead(sentence, verbs[0])
+        elif cut := self._timed_lead(sentence, verbs[0]):
             self._without_verb(line, sentence[:cut])
             verbs = list(self._verbs.all(sentence[cut:], participles=True))
             sentence = sentence[cut:]
@@ -182,7 +181,8 @@ class MethodReader:
             tokens = tokens[: len(tokens) - len(tail) - 1]
             quantities = reading.quantities.all(tokens)
         name = self._name(tokens, verb, quantities)
-        if name == "nothing" and next(reading.names.mentions(lead), None) is not None:
+        tells = name == "nothing" and words.says("preps", lead) and any(q.kind in MEASURED and q.start >= verb.end for q in quantities)
+        if tells or (name == "nothing" and next(reading.names.mentions(lead), None) is not None):
             # “Push the flowers under, cover and leave”: what stands before the lid goes in; “the syrup we do is a kilo of ginger”: what is measured.
             lead = tokens if any(q.kind in MEASURED and q.start >= verb.end for q in quantities) else lead
             name, tokens, verb, quantities = "combine", lead, VerbAt(0, 0, "combine"), reading.quantities.all(lead)
