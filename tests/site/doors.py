@@ -75,7 +75,7 @@ class Doors:
             "GET /health": ("/health", None), "GET /session": ("/session", None),
             "GET /may-attach": ("/may-attach", None), "PUT /house/units": ("/house/units", {"beside": "cups", "locale": "us"}),
             "PUT /house/altitude": ("/house/altitude", {"altitude_m": 20}),
-            "PUT /house/shelf": ("/house/shelf", {"name": "citric_acid", "material": "citric_acid"}), "GET /rules": ("/rules", None), "PUT /rules": ("/rules", {"rules": {}}),
+            "PUT /house/shelf": ("/house/shelf", {"answer": "anhydrous"}), "GET /rules": ("/rules", None), "PUT /rules": ("/rules", {"rules": {}}),
             "POST /session/confirm": ("/session/confirm", {"password": PASSWORD}), "POST /session/key": ("/session/key", {"public": "x"}, None, {"*": 409}),
             "GET /own/sessions": ("/own/sessions", None), "POST /own/sessions/{sign_in_id}/end": (f"/own/sessions/{uuid4()}/end", {}, unknown, {"*": 404}),
             "PUT /own/pin": ("/own/pin", {"password": PASSWORD, "pin": PIN}),

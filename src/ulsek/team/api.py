@@ -61,16 +61,15 @@ def change_altitude(request: HttpRequest, payload: AltitudeIn) -> Session:
 
 
 class ShelfIn(Schema):
-    """The material that the house means by a name which two have, by their keys."""
+    """The word of an answer to the question which of two materials the house means by a name."""
 
-    name: str
-    material: str
+    answer: str
 
 
 @router.put("/house/shelf", response={204: None})
 def change_shelf(request: HttpRequest, payload: ShelfIn) -> Status[None]:
     """Sets which material the house means by a name that two have: which citric acid stands on its shelf."""
-    set_shelf(member_of(request), payload.name, payload.material)
+    set_shelf(member_of(request), payload.answer)
     return Status(204, None)
 
 

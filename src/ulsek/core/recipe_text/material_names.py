@@ -18,8 +18,6 @@ _LONGEST_TYPO, _LEAST_TYPO, _NEAR = 24, 4, 0.82
 """Letters of a word that may be a slip of the pen, at most and at least, and how alike the right one must be [0 to 1]."""
 _LEAST_SHORT, _MOST_SHORT, _MOST_NEAR = 3, 8, 3
 """Letters of a shortened word, at least and at most, and how many materials are offered for it [count]."""
-_OTHER_THING = frozenset({"syrup", "sirop", "sirup", "jarabe", "sciroppo"})
-"""Words right behind a name that make another thing of it."""
 _PARTS = ("zest", "peel", "juice", "white")
 
 
@@ -82,7 +80,8 @@ class MaterialNames:
 
     def _says_a_form(self, tokens: Sequence[Token], at: int) -> bool:
         """Returns True for a word at a position that makes another thing of the name before it."""
-        return at < len(tokens) and tokens[at].plain in self.words.words["forms"] and tokens[at].plain in _OTHER_THING
+        found = self.words.at("forms", tokens, at)
+        return found is not None and found[1] == "syrup"
 
     def _with_part(self, tokens: Sequence[Token], named: Named) -> Named:
         """The part of a fruit that words before or after name: “zest of 3 limes” is cut before, “lime husks” here."""

@@ -77,7 +77,7 @@ def _shares() -> Iterator[Answer]:
 def _by_weight(text: str, reading: TextReading) -> bool:
     """Returns True for “equal parts honey and water by weight”."""
     said = reading.words.phrases["by_basis"].within(tokens_of(text))
-    return said is not None and not str(said[2]).startswith("v/") and "vol" not in str(said[2])
+    return said is not None and said[2] == "weight"
 
 
 def of_the_list(reading: TextReading) -> Iterator[Doubt]:

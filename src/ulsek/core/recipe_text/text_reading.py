@@ -10,12 +10,12 @@ from typing import Any
 
 from ..base.numerals import Numeral
 from ..base.refusals import Refusal
-from ..base.units import Locale
+from ..base.units import METRIC, Locale
 from ..base.vocabulary import plain
 from ..materials.material import Material, read_material
 from ..written.lexicon import Lexicon
 from ..written.quantities import MEASURED, Quantity, QuantityReader
-from ..written.tokens import Token
+from ..written.tokens import Token, tokens_of
 from .doubts import Answer, Doubt, doubt_about
 from .ingredient import Ingredient
 from .material_names import MaterialNames, Named, part_key
@@ -24,7 +24,8 @@ from .usual import usual
 
 _SAID_FORMS = ("syrup", "cordial", "liqueur", "extract", "tincture", "concentrate", "jam")
 """Forms that make another thing of what is named: “demerara syrup” is no demerara."""
-_NOT_METRIC = re.compile(r"(?i:\b(?:oz|ounces?|cups?|lbs?|pounds?|quarts?|pints?|gallons?|fahrenheit)\b)|[°\d]\s?F\b")
+_METRIC = frozenset({*METRIC, "tsp", "tbsp", "celsius"})
+"""Units that a metric kitchen writes."""
 Words = Mapping[str, Mapping[str, Any]]
 Shelf = Mapping[str, str] | None
 """The material that a house means by a name which several have, by the key that the name is read as: citric acid. None where that is not asked about."""
@@ -59,8 +60,9 @@ class TextReading:
 
     @cached_property
     def metric_only(self) -> bool:
-        """Returns True for a text in which nothing is measured in cups, ounces, pounds, pints or degrees Fahrenheit, for a reader who is metric too."""
-        return self.locale == "metric" and not _NOT_METRIC.search(self.text)
+        """Returns True if the reader is metric and nothing in the text is measured in cups, ounces, pounds, pints or degrees Fahrenheit. Spoons say nothing."""
+        units = {q.unit for q in self.quantities.all(tokens_of(self.text)) if q.kind in (*MEASURED, "celsius")}
+        return self.locale == "metric" and units <= _METRIC
 
     @cached_property
     def _harmful(self) -> frozenset[str]:
