@@ -72,6 +72,10 @@ def test_what_no_step_took_is_asked_about_and_given_to_one_by_hand():
     read = parse_recipe(text)
     assert codes(read.draft) == ["not_taken"]
     assert codes(parse_recipe(text.replace("5 g of salt", "50 ml of almond syrup")).draft) == ["not_taken"]
+    doubles = parse_recipe(
+        "So for espresso syrup pull eight doubles, that's about three hundred mil, and while it's hot stir in 400 g of demerara. Bottle."
+    )
+    assert codes(doubles.draft) == ["not_taken"]
     phrase = (text.index("5 g"), text.index(" as well"))
     salted = given(read.draft, phrase, "s1", KNOWN)
     line = lines_of(salted.spec)[-1]

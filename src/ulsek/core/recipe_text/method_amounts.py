@@ -199,6 +199,8 @@ class MethodAmounts:
                 or self._noun_of_the_lead(tokens, quantity)
             )
             before = tokens[quantity.start - 1].plain if quantity.start else ""
+            if not name and self._goes_nowhere(action, quantity, before):
+                self._ask_of(action)
             if not name or before in self._words.words["to"] or before in self._words.words["have_words"]:
                 continue
             spoken = {token.stem for token in name}
@@ -223,6 +225,24 @@ class MethodAmounts:
             for made in reading.listed[count:]:
                 made.called = frozenset(self._calling.words_of(made))
                 action.lines.append(made)
+
+    def _goes_nowhere(self, action: Action, quantity: Quantity, before: str) -> bool:
+        """Returns True for an amount of something without a name that no figure of the step uses: “pull eight doubles, that's about three hundred mil”."""
+        words, tokens = self._words.words, action.tokens
+        # “1 bottle (750 ml)” says one amount twice.
+        again = before == "(" and any(q.end == quantity.start - 1 for q in action.quantities)
+        # “Juice them, that's half a litre” says what the fruit before it gives.
+        again = again or (action.verb == "juice" and bool(self._reading.listed))
+        used = again or action.gives is not None or before in words["to"] or before in words["rest"] or self._words.says("comes_to", tokens)
+        makes_up = self._words.says("make_up", tokens) or self._words.says("top_up", tokens)
+        return quantity.kind in MEASURED and not (
+            used or makes_up or self._words.says("per", tokens) or self._words.says("same_as", tokens)
+        )
+
+    def _ask_of(self, action: Action) -> None:
+        text = self._reading.text[action.start : action.end]
+        question = "Nothing was taken from this: what goes in?"
+        self._reading.doubts.append(Doubt("not_taken", action.line, text, question, (), action.start, action.end))
 
     def _so_much_liquid(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
         """Returns True for a number without a unit before a liquid that nobody knows: “blitz with 200 neutral oil”."""
