@@ -114,7 +114,7 @@ def _asked(request: HttpRequest, payload: ReadIn) -> tuple[str, Mapping[str, Any
 
 @router.post("/given", response=answers(Given))
 def give_phrase(request: HttpRequest, payload: GiveIn) -> Given:
-    """A draft with a phrase of its text given to a step by hand. Nothing is stored."""
+    """Returns a draft with a phrase of its text assigned to a step. Nothing is stored."""
     house = member_of(request).house
     rules = read_rules(house.rules)
     return given(payload.spec, (payload.start, payload.end), payload.step, described(house), rules.words["words"], rules.shelf)

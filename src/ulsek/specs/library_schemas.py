@@ -144,7 +144,7 @@ class DraftsIn(Schema):
 
 
 class GiveIn(Schema):
-    """A draft, and the phrase of its text [letters] that a step is given."""
+    """A draft, a phrase of its text from letter `start` to letter `end`, and the id of the step to assign it to."""
 
     spec: SpecBody
     start: int

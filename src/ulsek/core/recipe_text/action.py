@@ -19,7 +19,7 @@ _TAKE_HEAT = ("bring_to", "dissolve", "boil", "hold", "toast", "steep", "infuse"
 _COLD, _DEGREES = 1.0, (30.0, 260.0)
 """Numbers behind “at” that are degrees [°C or °F]; house experience."""
 _BOILS = 104.0
-"""Warmest that a thin syrup gets in an open pan [°C]: a higher number has the other scale."""
+"""Boiling point of a thin syrup in an open pan [°C]: a larger bare number may be °F."""
 
 
 @dataclass(eq=False)

@@ -18,7 +18,7 @@ from .text_reading import TextReading
 def offer(
     maker: IngredientMaker, reading: TextReading, first: Ingredient, tokens: Sequence[Token], named: Named, much: Quantity | None
 ) -> None:
-    """Keeps what may stand instead of an ingredient, with its own amount or that of the first. It is no part of the list until `put_in`."""
+    """Stores an alternative of an ingredient, with its own amount or that of the first. It joins the list in `put_in`."""
     if named.key == first.key or not tokens:
         return
     second = (
@@ -30,13 +30,13 @@ def offer(
 
 
 def instead(reading: TextReading, first: Ingredient, second: Ingredient) -> None:
-    """Takes an ingredient of the list as what may stand instead of another."""
+    """Moves a listed ingredient to the alternatives of another."""
     reading.listed.remove(second)
     reading.alternatives.append((first, second))
 
 
 def put_in(reading: TextReading, actions: Sequence[Action]) -> None:
-    """Puts every alternative beside what it may replace, each pair a group of options, and asks which it is."""
+    """Adds every alternative to the list next to the ingredient that it may replace, each pair as a group of options, with a doubt about the choice."""
     for number, (first, second) in enumerate(reading.alternatives, 1):
         names = [reading.called(first), reading.called(second)]
         action = next((action for action in actions if any(item is first for item in action.lines)), None)

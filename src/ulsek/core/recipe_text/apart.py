@@ -99,7 +99,7 @@ def _behind_equal_parts(tokens: Sequence[Token], amounts: Sequence[Quantity], re
 
 
 def _by_comma(tokens: Sequence[Token], deep: Sequence[int], amounts: Sequence[Quantity], reading: TextReading) -> list[Sequence[Token]]:
-    """Returns what commas part, where each part names one thing and measures it: “lime juice two litres, egg whites a dozen”; [] for another row."""
+    """Returns the comma-separated parts of a row if each has one amount and one name: “lime juice two litres, egg whites a dozen”; else []."""
     cuts = [at for at, token in enumerate(tokens) if token.plain in ",;" and deep[at] == 0]
     if not cuts:
         return []
@@ -118,7 +118,7 @@ def _by_comma(tokens: Sequence[Token], deep: Sequence[int], amounts: Sequence[Qu
 
 
 def _with_its_part(tokens: Sequence[Token], at: int, reading: TextReading) -> int:
-    """Returns where a row begins whose amount stands at a place: before “zest of”, if that leads to it."""
+    """Returns the first token of a row whose amount is at a position: that of “zest of” if it comes right before the amount, else the position."""
     led = at > 1 and tokens[at - 1].plain in reading.words.words["of"] and reading.words.at("part_words", tokens, at - 2) is not None
     return at - 2 if led else at
 

@@ -22,7 +22,7 @@ _PLACED = (*PIECES, "spirit", "vinegar", "gum", "fining", "extract", "oil")
 
 
 _DRAWS = ("spirit", "wine", "vinegar")
-"""Kinds in which things steep cold."""
+"""Kinds of material that extract cold."""
 _WET = ("water", "juice", "spirit", "wine", "vinegar", "dairy")
 """Kinds in which something may steep."""
 _CUTS = ("cut", "blend", "crush", "muddle", "juice", "zest", "peel", "core")
@@ -116,7 +116,7 @@ class Assembly:
             amounts.gives(action.lines[0], action.gives, action.gives_end)
 
     def _only_them(self, action: Action) -> bool:
-        """Returns True for “put them into the water”: what stands there, where something does."""
+        """Returns True if “them” means the contents of the vessel: “put them into the water”."""
         hit = self._words.phrases["everything"].within(action.tokens)
         return hit is not None and action.tokens[hit[0]].plain in self._words.words["them_words"]
 
@@ -285,7 +285,7 @@ class Assembly:
         return taken >= len(self._calling.listed) / 2
 
     def _corrected(self, item: Ingredient) -> Action | None:
-        """Returns the last step behind the straining into which something goes, for what goes in to taste; None for another thing."""
+        """Returns the last combining action after the last straining for an ingredient that is added to taste; None for other ingredients."""
         if not self._reading.words.says("to_taste", tokens_of(item.text)):
             return None
         strained = max((at for at, action in enumerate(self.actions) if action.verb in STRAINS), default=len(self.actions))

@@ -58,7 +58,7 @@ def clauses(tokens: Sequence[Token], verbs: Sequence[VerbAt], reading: TextReadi
 
 
 def _within_numbers(reading: TextReading, tokens: Sequence[Token]) -> set[int]:
-    """Returns the places within an amount, where nothing parts: “two hundred and fifty” is one number."""
+    """Returns the positions inside quantities, at which a clause must not be split: the “and” of “two hundred and fifty”."""
     return {at for q in reading.quantities.all(tokens) for at in range(q.start + 1, q.end - 1)}
 
 
@@ -68,7 +68,7 @@ def joins(token: Token, words: Mapping[str, Any]) -> bool:
 
 
 def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> Sequence[Token]:
-    """Returns what goes in behind a verb into which nothing goes: “strain, then an equal weight of sugar”; empty where nothing does."""
+    """Returns the tokens of an addition that follows a verb which takes no ingredients: “strain, then an equal weight of sugar”; () without one."""
     words = reading.words
     within = _within_numbers(reading, tokens)
     for at in range(verb.end, len(tokens) - 1):
@@ -98,7 +98,7 @@ def _pinch_of(reading: TextReading, tokens: Sequence[Token], at: int) -> bool:
 
 
 def long_wait_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> Quantity | None:
-    """Returns a wait that stands behind a verb of a moment: “mix, 24 h fridge”; None if there is none."""
+    """Returns the quantity of a wait [min] that follows a short operation: “mix, 24 h fridge”; None if there is none."""
     if verb.name not in _OF_A_MOMENT:
         return None
     words = reading.words

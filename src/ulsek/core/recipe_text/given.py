@@ -1,4 +1,4 @@
-"""A phrase that no step took, given to a step by hand: what it names goes in there, or its words stand with the step."""
+"""Assigns a phrase of the text to a step by hand: its materials become lines of the step, or its words are added to the note of the step."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ from .text_reading import Shelf, TextReading, Words
 
 @dataclass(frozen=True, slots=True)
 class Given:
-    """A draft with a phrase of its text given to a step, and what was taken from the phrase: lines of the step, or the step itself."""
+    """The result of assigning a phrase of the text to a step: the changed draft, and the phrases that now belong to a line or to the step."""
 
     spec: Annotated[OpenForm, DescribedAs("SpecFile")]
     phrases: tuple[TextPhrase, ...]
@@ -39,11 +39,12 @@ class Given:
 def given(
     body: Mapping[str, Any], phrase: tuple[int, int], step: str, known: Mapping[str, Any], words: Words | None = None, shelf: Shelf = None
 ) -> Given:
-    """Returns a draft with a phrase of its text, from one letter up to another, given to a step: the things that it names become lines of the step, or of a step behind one
-    into which nothing goes, each with its questions; a phrase that names none is added to the words of the step. `known`, `words` and `shelf` are the house's, as
-    for `parse_recipe`.
+    """Returns a draft in which the phrase from letter `phrase[0]` up to letter `phrase[1]` of its text is assigned to the step with id `step`.
 
-    Raises Refusal for a phrase outside the text, a step that the draft does not have, and a language that is not read.
+    Each material of the phrase becomes a line of the step, with its doubts; of a new combining step behind it if the step takes no ingredients. A phrase without
+    materials is added to the note of the step. `known`, `words` and `shelf` are the house's, as for `parse_recipe`.
+
+    Raises Refusal for a phrase outside the text, an unknown step, and a language that is not read.
     """
     (start, end), text = phrase, body.get("note")
     if not isinstance(text, str) or not 0 <= start < end <= len(text):

@@ -226,7 +226,7 @@ class Layout:
         return colon if lists or self._words.says("preps", tokens[colon - 1 : colon]) else 0
 
     def _names_no_thing(self, tokens: Sequence[Token]) -> bool:
-        """Returns True for words that are no line of the list: they name a prep, or nothing known."""
+        """Returns True if words name a kind of prep or no known material, so that they are no line of the list."""
         return self._words.says("preps", tokens) or not self._knows(tokens)
 
     def _before_claim(self, tokens: Sequence[Token]) -> int:

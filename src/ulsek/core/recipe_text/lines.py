@@ -315,7 +315,7 @@ class LineReader:
         return ([*tokens[: end + by[0]], *tokens[at:]], end + by[0], of[0]) if by and of else (tokens, 0, 0)
 
     def _made_here(self, key: str) -> bool:
-        """Returns True for a milk that the list does not hold, where it holds nuts or grain."""
+        """Returns True for a dairy key that is not in the list while nuts or grain are: the milk is then pressed from those."""
         listed = self._reading.listed
         return all(item.key != key for item in listed) and any(self._reading.material(item.key).kind in ("nut", "grain") for item in listed)
 

@@ -136,7 +136,7 @@ class ListRows:
         )
 
     def _only_prepares(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
-        """Returns True if all that is told from a verb to the end of its only sentence is what was done to the thing before it is weighed."""
+        """Returns True if a row is one sentence that has, from a verb on, only preparation verbs and no other amount, time or temperature."""
         behind = tokens[verb.start :]
         one = sum(1 for _ in sentences(tokens)) == 1 and tokens[-1].plain not in ".!"
         measured = any(q.kind in (*MEASURED, "minutes", "celsius") and q.unit not in LENGTHS for q in self._quantities.all(behind))

@@ -79,7 +79,7 @@ class MaterialNames:
                 position += 1
 
     def _says_a_form(self, tokens: Sequence[Token], at: int) -> bool:
-        """Returns True for a word at a position that makes another thing of the name before it."""
+        """Returns True if the word at a position is a form of syrup, which makes another material of the name before it."""
         found = self.words.at("forms", tokens, at)
         return found is not None and found[1] == "syrup"
 

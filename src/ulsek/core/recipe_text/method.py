@@ -60,7 +60,7 @@ class MethodReader:
             self._clause(line, sentence[begin:last], VerbAt(verb.start - begin, verb.end - begin, verb.name), fresh)
 
     def _of_the_ratio(self, sentence: Sequence[Token], verb: VerbAt, behind: VerbAt | None) -> bool:
-        """Returns True for a verb that only says of what there is so much for each: “for every pint you get you put a pound of sugar”."""
+        """Returns True for a verb inside the basis of a ratio, which is no step: “get” of “for every pint you get you put a pound of sugar”."""
         words = self._reading.words
         if behind is None or any(joins(token, words.words) for token in sentence[verb.end : behind.start]):
             return False
@@ -254,7 +254,7 @@ class MethodReader:
         return True
 
     def _one_counted(self, action: Action) -> bool:
-        """Returns True for an action whose one thing is the part of so many fruits."""
+        """Returns True if the only amount of an action is a count of fruit whose part is named: “the juice of two pineapples”."""
         amounts = [q.kind for q in action.quantities]
         return amounts == ["count"] and self._reading.words.says("part_words", action.tokens)
 

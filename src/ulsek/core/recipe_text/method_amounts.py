@@ -18,9 +18,9 @@ from .rows import ratio_in
 from .text_reading import TextReading
 
 _MUCH = 20.0
-"""Number from which one without a unit is an amount and counts no pieces."""
+"""Smallest number without a unit that is read as an amount and not as a count of pieces [-]."""
 _MOST_NAME = 3
-"""Words of a name before its amount [count]."""
+"""Largest number of words of a name that comes before its amount [count]."""
 
 
 class MethodAmounts:
@@ -69,7 +69,7 @@ class MethodAmounts:
         item.amount = Amount(quantity.kind, quantity.amount, quantity.unit)  # type: ignore[arg-type]
 
     def pressed_out(self, action: Action) -> None:
-        """“Juice the limes, you want half a litre”: their juice goes in, where the limes themselves gave another part before."""
+        """Adds the juice of a named fruit, as much as the action says it gives, if neither the fruit nor its juice is listed: “juice the limes, you want half a litre”."""
         whole = next((named for named in self._reading.names.mentions(action.tokens) if named.key), None)
         juice = self._reading.part_of(whole, "juice") if whole is not None and action.verb == "juice" else None
         if juice is None or action.gives is None or any(item.key in (juice.key, whole.key) for item in self._reading.listed if whole):
@@ -164,7 +164,7 @@ class MethodAmounts:
         used.add(id(item))
 
     def _same_again(self, action: Action) -> bool:
-        """Takes “300 g of sugar and the same of water” as as many grams; False for an action without it."""
+        """Adds a material with the amount of the one before it: “300 g of sugar and the same of water”. Returns False if the action has no such phrase."""
         hit = self._words.phrases["same_again"].within(action.tokens)
         named = next((item for item in self._reading.names.mentions(action.tokens) if hit and item.start >= hit[0] + hit[1]), None)
         before = next((q for q in reversed(action.quantities) if hit and q.end <= hit[0] and q.kind in MEASURED), None)
@@ -227,7 +227,7 @@ class MethodAmounts:
                 action.lines.append(made)
 
     def _goes_nowhere(self, action: Action, quantity: Quantity, before: str) -> bool:
-        """Returns True for an amount of something without a name that no figure of the step uses: “pull eight doubles, that's about three hundred mil”."""
+        """Returns True for a mass or volume without a name that is no target, yield or basis of the action: “that's about three hundred mil”."""
         words, tokens = self._words.words, action.tokens
         # “1 bottle (750 ml)” says one amount twice.
         again = before == "(" and any(q.end == quantity.start - 1 for q in action.quantities)
@@ -245,7 +245,7 @@ class MethodAmounts:
         self._reading.doubts.append(Doubt("not_taken", action.line, text, question, (), action.start, action.end))
 
     def _so_much_liquid(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
-        """Returns True for a number without a unit before a liquid that nobody knows: “blitz with 200 neutral oil”."""
+        """Returns True for a number without a unit before an unknown name that ends in a form or part, such as oil: “blitz with 200 neutral oil”."""
         name = self.noun(tokens, quantity.end) if quantity.kind == "count" and quantity.amount.value >= _MUCH else []
         return (
             bool(name) and (self._words.at("forms", name, len(name) - 1) or self._words.at("part_words", name, len(name) - 1)) is not None
@@ -262,7 +262,7 @@ class MethodAmounts:
         return list(tokens[start:end]) if start < end < quantity.start else []
 
     def _mentioned_before(self, tokens: Sequence[Token], named: Named) -> Named:
-        """Returns what a word for a kind means where one of that kind was named before: “for the raspberry thing we use berries”."""
+        """Returns the material of the same kind that the clause named before a generic word: raspberry for the berries of “for the raspberry thing we use berries”."""
         kind = self._words.phrases["unnamed"].within(tokens_of(named.said))
         before = [
             item for item in self._reading.names.mentions(tokens) if item.key and kind and self._reading.material(item.key).kind == kind[2]
@@ -285,7 +285,7 @@ class MethodAmounts:
         return True
 
     def _noun_of_the_lead(self, tokens: Sequence[Token], quantity: Quantity) -> list[Token]:
-        """Returns what “for the strawberry I hull two kilos” speaks of; empty for another action."""
+        """Returns the tokens of the material named in a leading “for the …” clause, before an amount without a name; [] without such a clause."""
         if not tokens or tokens[0].plain not in self._words.words["for_the"]:
             return []
         named = next(iter(self._reading.names.mentions(tokens[: quantity.start])), None)

@@ -1,4 +1,4 @@
-"""Words with an amount of which nothing came into the draft: each is asked about, so that none is lost in silence."""
+"""Finds amounts of the text that became no ingredient of the draft, and asks about each."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ _KEPT = ("skip", "notes")
 
 
 def not_taken(blocks: Sequence[Block], reading: TextReading) -> Iterator[Doubt]:
-    """Yields a question for each line with an amount that gave no ingredient, and for each material that is measured in the method and goes in nowhere."""
+    """Yields a doubt for each row with an amount that became no ingredient, and for each material measured in the method that is not in the draft."""
     places = [(item.start, item.end) for item in reading.listed] + [(doubt.start, doubt.end) for doubt in reading.doubts]
     there = {item.key for item in reading.listed}
     spooned = usual()["by_volume"]
@@ -50,7 +50,7 @@ def not_taken(blocks: Sequence[Block], reading: TextReading) -> Iterator[Doubt]:
 
 
 def _names_a_form(quantity: Quantity, block: Block, reading: TextReading, places: Sequence[tuple[int, int]]) -> bool:
-    """Returns True for an amount of a syrup or the like of which nothing was taken: “250 ml of almond syrup”."""
+    """Returns True for a mass or volume that is followed by a form such as syrup and belongs to no ingredient and no doubt: “250 ml of almond syrup”."""
     behind = block.tokens[quantity.end : quantity.end + _MOST_NAME]
     at = block.tokens[quantity.start].start
     taken = any(begin <= at < finish for begin, finish in places)

@@ -137,7 +137,7 @@ class _Text:
         return Assembly(self.reading, self._method.actions).run()
 
     def _once_said(self) -> None:
-        """Drops a thing that nobody counts, named without an amount, where it stands with one as well: “three to one with water, 900 g honey to 300 g water”."""
+        """Drops an ingredient without an amount if the same material is listed with one: “three to one with water, 900 g honey to 300 g water”."""
         reading = self.reading
         written = {item.key for item in reading.listed if item.amount.kind != "open" and not item.amount.assumed}
         for item in [item for item in reading.listed if item.amount.assumed and item.amount.kind == "mass" and item.key in written]:

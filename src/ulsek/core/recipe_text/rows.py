@@ -50,7 +50,7 @@ def bare(tokens: Sequence[Token]) -> list[Token]:
 
 
 def _parting(token: Token) -> Token:
-    """Returns a token; a comma for an arrow, which parts two steps."""
+    """Returns a token unchanged, or a comma in place of an arrow, which separates two steps."""
     return replace(token, text=",", plain=",", stem=",") if token.plain in _ARROWS else token
 
 
@@ -73,7 +73,7 @@ def ratio_in(tokens: Sequence[Token]) -> tuple[int, int, float] | None:
 
 
 def with_ratios(tokens: Sequence[Token], words: Lexicon) -> list[Token]:
-    """Returns tokens in which a ratio that is spoken stands in figures: “two to one syrup” as “2:1 syrup”. What rises, “two to three”, is a range."""
+    """Returns tokens with spoken ratios in figures: “two to one syrup” becomes “2:1 syrup”. Rising numbers, “two to three”, are ranges and stay."""
     made = list(tokens)
     for at in range(1, len(tokens) - 1):
         if tokens[at].kind != "word" or tokens[at].plain not in words.words["to"]:

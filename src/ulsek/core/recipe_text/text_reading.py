@@ -25,7 +25,7 @@ from .usual import usual
 _SAID_FORMS = ("syrup", "cordial", "liqueur", "extract", "tincture", "concentrate", "jam")
 """Forms that make another thing of what is named: “demerara syrup” is no demerara."""
 _METRIC = frozenset({*METRIC, "tsp", "tbsp", "celsius"})
-"""Units that a metric kitchen writes."""
+"""Units that do not contradict a metric text: metric units, spoons, °C."""
 Words = Mapping[str, Mapping[str, Any]]
 Shelf = Mapping[str, str] | None
 """The material that a house means by a name which several have, by the key that the name is read as: citric acid. None where that is not asked about."""
@@ -60,7 +60,7 @@ class TextReading:
 
     @cached_property
     def metric_only(self) -> bool:
-        """Returns True if the reader is metric and nothing in the text is measured in cups, ounces, pounds, pints or degrees Fahrenheit. Spoons say nothing."""
+        """Returns True if the locale is metric and every measured unit of the text is metric or a spoon, so that bare degrees are °C."""
         units = {q.unit for q in self.quantities.all(tokens_of(self.text)) if q.kind in (*MEASURED, "celsius")}
         return self.locale == "metric" and units <= _METRIC
 
@@ -119,7 +119,7 @@ class TextReading:
         return next((key for key in made if key in self.names.known), True)
 
     def measured_at(self, tokens: Sequence[Token], at: int) -> bool:
-        """Returns True if a mass or a volume begins at a position."""
+        """Returns True if the tokens from a position on are a quantity of mass or volume."""
         found = self.quantities.at(tokens, at)
         return found is not None and found.kind in MEASURED
 

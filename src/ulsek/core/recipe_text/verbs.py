@@ -26,7 +26,7 @@ _MUCH = 500.0
 _SHORT = 4
 """Tokens of a clause of two verbs without an object [count]."""
 _SEVERAL = 6
-"""Words of “until sugar and salt dissolve”, at most [count]."""
+"""Largest distance from “until” to its verb where several materials dissolve [tokens]."""
 _MOST_NAME = 6
 """Tokens of “for the …” before a verb [count]."""
 

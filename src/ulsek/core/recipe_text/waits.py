@@ -16,13 +16,13 @@ STRAINS = ("strain", "filter", "press", "drip", "skim", "agar", "centrifuge")
 """Actions that part a liquid from what stands in it."""
 _A_DAY = 1440.0
 _BOILS = 101.0
-"""Degrees that water does not reach [°C]."""
+"""Temperature above which a simmering step heats a sugar solution beyond boiling water [°C]."""
 _WARM = 25.0
 """Degrees below which nothing is kept warm: it is stored [°C]."""
 _COLD, _ROOM = {"salt", "acid", "water", "juice"}, 20.0
 """Kinds that dissolve and mix without warmth, and the temperature of a room [°C]."""
 _WARMEST_REST = 30.0
-"""Degrees above which what stands is held warm [°C]."""
+"""Temperature above which a rest is a hold [°C]."""
 _SPIRITS = ("spirit", "wine", "tincture")
 
 

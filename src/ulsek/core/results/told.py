@@ -82,7 +82,7 @@ def _strength(evaluation: Evaluation, last: int, words: str, told: Range, figure
 
 
 def _holds(evaluation: Evaluation, last: int, volume_ml: float) -> Message:
-    """Returns what a serve of so many mL holds: its sugar, acid and alcohol."""
+    """Returns a message with the sugar [g], acid [g] and pure alcohol [mL] in a serve of `volume_ml` [mL]. Small amounts of acid and alcohol are omitted."""
     figures = evaluation.figures[last]
     sugar, acid = (figures[name] * volume_ml / 100.0 for name in ("sugar_g_100ml", "acid_g_100ml"))
     ethanol_ml = figures["abv"] * volume_ml / 100.0

@@ -1,4 +1,4 @@
-"""What stands on a house's shelf where a name leaves it open: which of two citric acids."""
+"""Which material a house means by an ambiguous name, such as citric acid: anhydrous or monohydrate."""
 
 from __future__ import annotations
 

@@ -10,7 +10,7 @@ from .lexicon import Lexicon
 from .tokens import Token
 
 _TENS = 20.0
-"""Smallest number of tens that stands behind hundreds left unsaid."""
+"""Smallest number that may follow an omitted “hundred”: “four twenty” is 420, “four ten” is not read so [-]."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -132,7 +132,7 @@ class NumberReader:
         return after + article if article else end
 
     def _unsaid(self, current: float) -> float:
-        """Returns what a number before tens counts: hundreds, where a language leaves them unsaid, else 1."""
+        """Returns the factor for a digit spoken before tens [-]: 100.0 in a language that omits “hundred” (“four fifty” is 450), else 1.0."""
         return 100.0 if 0 < current < 10 and self._words.words["unsaid"] else 1.0
 
     def _spelled(self, tokens: Sequence[Token], position: int) -> tuple[float, int]:

@@ -260,7 +260,7 @@ class QuantityReader:
         return "", at
 
     def _tenths(self, tokens: Sequence[Token], end: int, number: Number) -> float:
-        """Returns the share that a number in a word behind “a litre” adds: “a litre eight” is 1.8 L; 0 where none stands there by itself."""
+        """Returns the tenths of the unit that a spoken digit after “a litre” adds [fraction of the unit]: 0.8 for “a litre eight”. 0.0 if no such digit follows."""
         if not number.article or not self._words.words["unsaid"] or end >= len(tokens) or tokens[end].kind != "word":
             return 0.0
         said = self._words.data["numbers"].get(tokens[end].plain, 0.0)

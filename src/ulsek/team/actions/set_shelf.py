@@ -1,4 +1,4 @@
-"""Say which material a house means by a name that two have."""
+"""Store which of two materials a house means by an ambiguous name."""
 
 from __future__ import annotations
 
