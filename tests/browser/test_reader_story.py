@@ -35,12 +35,19 @@ def tapped(page, about, answer):
     return said
 
 
-def test_a_spoken_paragraph_is_a_card_on_paper_within_two_minutes(hand):
-    page, begun = hand.page, time.monotonic()
+def pasted(hand, text):
+    """The page on which the lead has read a text."""
+    page = hand.page
     hand.sign_in("ilse")
     page.goto(f"{hand.site.base}/specs/read")
-    page.get_by_label("The recipe").fill(SPOKEN)
+    page.get_by_label("The recipe").fill(text)
     page.get_by_role("button", name="Read it").click()
+    return page
+
+
+def test_a_spoken_paragraph_is_a_card_on_paper_within_two_minutes(hand):
+    page, begun = hand.page, time.monotonic()
+    pasted(hand, SPOKEN)
     expect(page.get_by_role("img", name=re.compile("What is in the vessel over"))).to_be_visible()
     expect(page.get_by_role("status").filter(has_text="3 questions left")).to_be_visible()
     expect(page.get_by_role("region", name="Told and worked out")).to_contain_text("told: Makes about 800 ml")
@@ -69,13 +76,9 @@ def test_a_spoken_paragraph_is_a_card_on_paper_within_two_minutes(hand):
 
 
 def test_what_nobody_wrote_is_hollow_and_may_be_taken_as_it_stands(hand):
-    page = hand.page
-    hand.sign_in("ilse")
-    page.goto(f"{hand.site.base}/specs/read")
-    page.get_by_label("The recipe").fill(
-        "Birch honey\n500 g honey\n250 g water\na pinch of salt\n10 g birch tips\nStir all. Leave for 2 hours. Strain. Bottle."
+    page = pasted(
+        hand, "Birch honey\n500 g honey\n250 g water\na pinch of salt\n10 g birch tips\nStir all. Leave for 2 hours. Strain. Bottle."
     )
-    page.get_by_role("button", name="Read it").click()
     expect(page.locator(".hollow")).to_have_text(re.compile("0.40"))
     page.get_by_role("button", name="Take it to the workbench").click()
     expect(page.get_by_role("button", name=re.compile("^Salt, fine: 0.40 g, assumed"))).to_be_visible()
@@ -87,12 +90,8 @@ def test_what_nobody_wrote_is_hollow_and_may_be_taken_as_it_stands(hand):
 
 
 def test_a_language_that_is_not_read_is_named_and_the_text_stays(hand):
-    page = hand.page
-    hand.sign_in("ilse")
-    page.goto(f"{hand.site.base}/specs/read")
     dutch = "Berkensiroop\n500 g suiker\n500 ml water\n10 g berkentoppen\nBreng het water met de suiker aan de kook. Voeg de toppen toe, laat afkoelen en zeef."
-    page.get_by_label("The recipe").fill(dutch)
-    page.get_by_role("button", name="Read it").click()
+    page = pasted(hand, dutch)
     expect(page.get_by_role("alert")).to_contain_text("This looks like Dutch, which is not read here")
     expect(page.get_by_label("The recipe")).to_have_value(dutch)
 
@@ -117,11 +116,7 @@ Mint base syrup: 300 g sugar, 300 g water, 20 g mint. Warm to 60 C, strain.
 
 
 def test_many_recipes_in_one_text_are_taken_in_one_go(hand):
-    page = hand.page
-    hand.sign_in("ilse")
-    page.goto(f"{hand.site.base}/specs/read")
-    page.get_by_label("The recipe").fill(MANY)
-    page.get_by_role("button", name="Read it").click()
+    page = pasted(hand, MANY)
     expect(page.get_by_role("heading", name="4 recipes in this text")).to_be_visible()
     recipes, asked = page.get_by_role("region", name="The recipes"), page.get_by_role("region", name="What is asked")
     expect(recipes.get_by_text(re.compile("°Bx"))).to_have_count(3)
@@ -144,9 +139,6 @@ def test_many_recipes_in_one_text_are_taken_in_one_go(hand):
 
 
 def test_a_material_that_came_with_a_file_is_added_to_stores(hand):
-    page = hand.page
-    hand.sign_in("ilse")
-    page.goto(f"{hand.site.base}/specs/read")
     gum = {
         "name": "Tern gum",
         "kind": "sweetener",
@@ -157,8 +149,7 @@ def test_a_material_that_came_with_a_file_is_added_to_stores(hand):
         "format": "ulsek.spec", "version": 1, "name": "Gum", "family": "syrup", "vessels": [{"id": "pot"}], "materials": {"tern_gum": gum},
         "steps": [{"id": "s1", "verb": "combine", "vessel": "pot", "lines": [line]}],
     }  # fmt: skip
-    page.get_by_label("The recipe").fill(json.dumps(body))
-    page.get_by_role("button", name="Read it").click()
+    page = pasted(hand, json.dumps(body))
     new = page.get_by_role("region", name="New materials")
     expect(new).to_contain_text("1 material is new here: Tern gum")
     expect(page.get_by_role("region", name="In the bottle")).to_contain_text("62.0")
@@ -179,11 +170,7 @@ Lovely with 5 g of salt as well, said Maren."""
 
 
 def test_what_no_step_took_is_given_to_one_and_what_nobody_knew_is_kept_for_the_house(hand):
-    page = hand.page
-    hand.sign_in("ilse")
-    page.goto(f"{hand.site.base}/specs/read")
-    page.get_by_label("The recipe").fill(LOVELY)
-    page.get_by_role("button", name="Read it").click()
+    page = pasted(hand, LOVELY)
     steps = page.get_by_role("region", name="What Ulsek takes from it")
     expect(steps).to_contain_text("or maple syrup")
     page.get_by_role("link", name=re.compile("Lovely with")).click()

@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.core.test_reading import KNOWN, lines_of, worked
+from tests.core.pasted import KNOWN, lines_of, worked
 from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.recipe_text.answers import answered

@@ -2,18 +2,11 @@
 
 import pytest
 
+from tests.core.pasted import KNOWN, lines_of
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.recipe_text.open_forms import read_many
 from ulsek.core.recipe_text.several import MOST_RECIPES, recipes_of, table_of
 from ulsek.core.recipe_text.together import answered_together, shared_questions
-
-KNOWN = typical_materials()
-
-
-def lines_of(draft):
-    return [line for step in draft["steps"] for line in step.get("lines", ())]
-
 
 DAMSON = "Damson cordial\n1 kg damsons\n500 ml water\n1.250 g sugar\nSimmer for 30 minutes. Strain and bottle."
 GINGER = "Ginger syrup\n\n- a good thumb of ginger\n- 500 g sugar\n- 500 g water\n- 1.500 g honey\n\nBring to the boil, steep 20 minutes, strain.\nKeeps two weeks."

@@ -743,7 +743,7 @@ export interface paths {
         put?: never;
         /**
          * Give Phrase
-         * @description A draft with a phrase of its text given to a step by hand. Nothing is stored.
+         * @description Returns a draft with a phrase of its text assigned to a step. Nothing is stored.
          */
         post: operations["ulsek_specs_library_api_give_phrase"];
         delete?: never;
@@ -4302,7 +4302,7 @@ export interface components {
         };
         /**
          * GiveIn
-         * @description A draft, and the phrase of its text [letters] that a step is given.
+         * @description A draft, a phrase of its text from letter `start` to letter `end`, and the id of the step to assign it to.
          */
         GiveIn: {
             /** End */
@@ -4316,7 +4316,7 @@ export interface components {
             /** Step */
             step: string;
         };
-        /** @description A draft with a phrase of its text given to a step, and what was taken from the phrase: lines of the step, or the step itself. */
+        /** @description The result of assigning a phrase of the text to a step: the changed draft, and the phrases that now belong to a line or to the step. */
         Given: {
             phrases: components["schemas"]["TextPhrase"][];
             spec: components["schemas"]["SpecFile"];
@@ -5875,13 +5875,11 @@ export interface components {
         };
         /**
          * ShelfIn
-         * @description The material that the house means by a name which two have, by their keys.
+         * @description The word of an answer to the question which of two materials the house means by a name.
          */
         ShelfIn: {
-            /** Material */
-            material: string;
-            /** Name */
-            name: string;
+            /** Answer */
+            answer: string;
         };
         /** @description The state of a lot: it may be poured only if its `state` is "good". `until` is the moment at which that changes by itself, None if it never does. */
         ShelfState: {

@@ -1,0 +1,182 @@
+"""Single lines of a list and single sentences of a method, as people write and say them: what each comes to."""
+
+import pytest
+
+from tests.core.pasted import lines_of, worked
+from ulsek.core.recipe_text.parser import parse_recipe
+
+# line | locale | material | low and high [g] | code of its doubt, or none
+LINES = """
+1,000 g white sugar | metric | white_sugar | 1000 1000 |
+1.250 g water | metric | water | 1250 1250 | thousands
+2,5 dl birch sap | metric | birch_sap | 245 260 |
+1-1/2 cups quince juice | us | quince_juice | 355 385 |
+a cup and a half of honey | us | honey | 480 520 |
+half a litre of gooseberry juice | metric | gooseberry_juice | 500 530 |
+three quarters of a teaspoon of salt | metric | salt | 3 6 |
+two dozen kumquats | metric | kumquat | 312 312 |
+2x250 g damsons | metric | damson | 500 500 |
+1 lb 4 oz greengage juice | us | greengage_juice | 560 610 |
+2 (250 g) tins coconut milk | metric | coconut_milk | 500 500 |
+70 cl bottle gin | metric | gin | 650 675 |
+Medlar purée: 800 g | metric | medlar_puree | 800 800 |
+Bergamot juice - 450 ml | metric | bergamot_juice | 455 480 |
+Honey......300 g | metric | honey | 300 300 |
+[x] 12 g fennel seed | metric | fennel_seed | 12 12 |
+**40 g** dried mallow flowers | metric | mallow_flowers | 40 40 |
+4 bergamots, juiced | metric | bergamot_juice | 120 360 | count_of_fruit
+grated zest of 3 bergamots | metric | bergamot_zest | 5 25 | count_of_fruit
+8 bergamot peels | metric | bergamot_peel | 80 200 | count_of_fruit
+3 cm ginger | metric | ginger_fresh | 9 33 | imprecise
+a good thumb of ginger | metric | ginger_fresh | 10 35 | imprecise
+3 sprigs of rosemary | metric | rosemary | 2 8 | imprecise
+15 allspice berries | metric | allspice | 1 2 |
+4 tea bags | metric | black_tea | 6 12 | imprecise
+500 ml strong brewed black tea | metric | strong_brewed_black_tea | 490 510 | unknown_material
+300 ml simple syrup | metric | simple_syrup | 350 390 | unknown_material
+20 ml saline | metric | saline_20 | 21 24 |
+60 g grapefruits | metric | grapefruit_pink | 60 60 |
+150 g hazlenuts | metric | hazelnuts | 150 150 | unknown_material
+100 g citric acid monohydrate | metric | citric_acid_monohydrate | 100 100 |
+8 g acid | metric | citric_acid | 8 8 | which_acid
+500 g honey (or 400 g agave syrup) | metric | honey | 500 500 | alternatives
+salt to taste | metric | salt | 0.3 3 | to_taste
+ca. 600 g demerara sugar | metric | demerara | 600 600 |
+caster sugar 400 | metric | caster_sugar | 400 400 | no_unit
+500 cucumber juice | metric | cucumber_juice | 500 500 | no_unit
+ripe damsons 1.2 kg (stoned weight) | metric | damson | 1200 1200 |
+neutral spirit 60% 400 ml | metric | neutral_spirit_60 | 350 370 |
+citric acid q.b. | metric | citric_acid | 1 15 | to_taste
+1 bottle dry white (750 ml) | metric | white_wine | 735 750 |
+10 g peach leaves | metric | peach_leaf | 10 10 | unknown_material
+1 litre 96% spirit | metric | neutral_spirit_96 | 790 820 |
+0.1234 kg honey | metric | honey | 123.4 123.4 |
+strip of lime peel | metric | lime_persian_peel | 1 5 | imprecise
+2 dried chillies | metric | dried_chilli | 0.8 4 | count_of_pieces
+150 g dried elderberries | metric | dried_elderberries | 150 150 | unknown_material
+200 ml demerara syrup | metric | demerara_syrup | 220 270 | unknown_material
+8 oz fresh ginger juice | us | ginger_root | 235 255 |
+500 g birch sap at 40 °C | metric | birch_sap | 500 500 |
+Vanilla pod, one, split | metric | vanilla_pod | 2 5 |
+gooseberry juice 10x the water | metric | gooseberry_juice | 9000 9000 |
+5 g malic per litre of water | metric | malic_acid | 4.4 4.6 |
+300 g demerara equal weight to the water | metric | demerara | 300 300 |
+6 bergamots ~800 g | metric | bergamot | 720 880 |
+80 g gngr | metric | ginger_fresh | 80 80 | unknown_material
+sug 600g | metric | white_sugar | 600 600 |
+40 ml bergamot | metric | bergamot_juice | 40 43 |
+a stick of cinnamon | metric | cinnamon | 2 5 |
+10 ml lactic acid 80% | metric | lactic_acid_80 | 11 13 |
+30 g lactic (88 %) | metric | lactic_acid_80 | 30 30 | other_strength
+1 kg watermelon, rind removed | metric | watermelon | 1000 1000 |
+4 wide strips bergamot peel | metric | bergamot_peel | 4 20 | imprecise
+700 vodka | metric | vodka | 655 675 | no_unit
+a tin of coconut milk per drink | metric | coconut_milk | 330 430 | imprecise,per_serving
+3 tbsp medlar purée | metric | medlar_puree | 40 55 |
+2 dashes orange bitters | metric | aromatic_bitters | 0.5 3 | imprecise
+kilo of honey | metric | honey | 1000 1000 |
+whites of 4 eggs | metric | egg_white | 110 150 |
+zest of 3 bergamots (no pith!) | metric | bergamot_zest | 5 25 | count_of_fruit
+200 ml sugar syrup (2:1) | metric | 2_1_sugar_syrup | 255 270 | unknown_material
+four fifty of demerara | metric | demerara | 450 450 | no_unit
+two twenty-five ml quince juice | metric | quince_juice | 225 245 |
+a litre eight of quince juice | metric | quince_juice | 1850 1950 |
+500ml celery jce | metric | celery_juice | 490 520 |
+1 kg quinces, peeled, cored and cut in 1-inch rings | metric | quince | 1000 1000 |
+1 (32-oz) bottle quince juice | us | quince_juice | 950 1050 |
+quinces 3 pcs | metric | quince | 500 1200 |
+400 g superfine sugar | metric | caster_sugar | 400 400 |
+half a litre of two to one syrup | metric | 2_1_syrup | 640 670 | unknown_material
+""".strip().splitlines()
+
+
+@pytest.mark.parametrize("row", LINES, ids=lambda row: row.split(" | ")[0])
+def test_a_line_comes_to_its_material_and_its_grams(row):
+    text, locale, material, ends, code = (part.strip() for part in f"{row} ".split("|"))
+    read = parse_recipe(f"Test\n\n{text}\n900 g water\n\nStir all.", locale)
+    line = next(line for line in lines_of(read.draft) if line["note"] != "900 g water")
+    low, high = map(float, ends.split())
+    assert line["material"] == material or line["material"] in read.draft.get("materials", {})
+    assert low * 0.995 <= worked(read.draft).flow.masses[line["id"]] <= high * 1.005
+    assert [doubt.code for doubt in read.doubts] == (code.split(",") if code else [])
+
+
+# sentence => its verbs, with minutes, degrees and what else they say
+STEPS = """
+Bring to the boil, then turn down the heat and simmer for ten minutes. => bring_to@100 simmer:10
+Take the pan off the heat and leave to stand for an hour and a half. => steep:90
+20 min simmer, strain, btl => simmer:20 strain bottle
+After half an hour, strain without squeezing. => steep:30 strain!
+Once it has cooled, bottle and label. => bottle label
+In a jar combine the sugar and water. => combine
+Warm to 140 °F until the sugar dissolves. => bring_to@60
+Infuse overnight in the fridge, shaking now and then. => steep:720@4
+Squeeze it through a nut bag. => strain+
+Reduce by a third. => reduce
+Peel and chop the quinces. => cut
+Stir until dissolved, about 5 minutes. => combine
+Keeps 4 weeks in the fridge. =>
+Push it through a sieve, discard the solids. => strain+
+Bottle hot at 85C. => hot_fill@85
+Leave until cold. => cool
+Don't stir. =>
+Day 2: leave in fridge overnight. => steep:720@4
+Strain thru a coffee filter o/n in fridge. => strain
+Strain, then an equal weight of honey. => strain combine
+Kill heat, steep 20'. => steep:20
+Measure the juice. =>
+Water and sugar to a simmer. => bring_to@100
+Push it thru a sieve. => strain+
+Strain over 500 g honey. => strain combine
+Stir the sugar into the water overnight. => combine steep:720
+Next day heat to 60 C. => bring_to@60
+Stir it off the heat. => off_heat
+Strain. 3 days max. => strain
+Mix, 24h fridge, + 100g hot water, stir, strain, 5 g citric. => combine steep:1440@4 combine strain combine
+Reduce to a simmer for 45 minutes. => simmer:45
+20 g mint, 7 days, shake daily, strain. => combine steep:10080 combine strain
+Keep refrigerated, use within 3 weeks. => store
+Cover, off the heat, for 2 hours. => steep:120
+Toast it at 150 °C for ten minutes. => toast:10@150
+Add the quince for 30 minutes. => combine steep:30
+Keep at 4 °C for up to 5 days. => store@4
+Let it sit another day in the fridge. => steep:1440@4
+Leave for 5 days in a cool place. => steep:7200
+Pour it through a coffee filter. => strain
+Chill for up to 5 days. => store
+Cook, stirring, about 3 minutes. => simmer:3
+Blend, 30 min, strain. => blend steep:30 strain
+Don't let it boil. =>
+Steep 20 more minutes. => steep:20
+Let it drip overnight. => strain!
+Boil 10 min, off, 1h, strain, btl => simmer:10 steep:60 strain bottle
+Keep in a dark cupboard for 3 months. Strain. => steep:129600@20 strain
+Once it's cold squeeze in 20 g honey. => combine
+Bottle at 85 °C. => hot_fill@85
+Cover with a cloth and leave for 3 days. => steep:4320
+Whisk it over a flame until it comes to a simmer. => bring_to@100
+Strain, a pinch of salt, into bottles. => strain combine bottle
+Into a clean bottle. => bottle
+Mix with honey, leave 2 hours, strain. => combine steep:120 strain
+Heat to 80, cool to 20 and bottle. => bring_to@80 cool@20 bottle
+Stir until the sugar and honey dissolve. => combine
+Transfer to a saucepan with 20 g honey. => combine
+Stand 45 minutes at 40 °C. => steep:45@40
+Strn, leave a bit, btl => strain rest:5 bottle
+Keg under nitrogen. => bottle
+Simmer 12 min → strain (press) → bottle at 80 °C => simmer:12 strain+ hot_fill@80
+Strain it, then it gets two hundred and fifty mil of almond syrup. => strain combine
+""".strip().splitlines()
+
+
+@pytest.mark.parametrize("row", STEPS, ids=lambda row: row.split(" =>")[0])
+def test_a_sentence_comes_to_its_verbs(row):
+    sentence, _, wanted = row.partition("=>")
+    read = parse_recipe(f"Test\n\n500 g white sugar\n500 g water\n1 kg quince\n\nMix the quince, sugar and water.\n{sentence.strip()}")
+    found = []
+    for step in read.draft["steps"][1:]:
+        heat = next((step[name] for name in ("temperature_c", "to_c", "fill_c") if name in step), None)
+        pressed = "+" if step.get("pressed") else "!" if step.get("through") == "sieve_unstirred" else ""
+        minutes = f":{step['minutes']:g}" if "minutes" in step else ""
+        found.append(f"{step['verb']}{pressed}{minutes}{f'@{heat:g}' if heat is not None else ''}")
+    assert found == wanted.split()
