@@ -17,6 +17,12 @@ def macerate():
     warm = worked(peel_in_sugar, {"verb": "macerate", "minutes": 360, "temperature_c": 30})
     assert after(warm).liquid.mass_g - 100.0 > drawn[0]
     assert "sugar_stays_dry" in codes(warm)
+    soft, firm = (
+        after(worked(pour(line(fruit, 100.0), line("white_sugar", 60.0)), {"verb": "macerate", "minutes": 1440}))
+        for fruit in ("raspberry", "pineapple")
+    )
+    assert 40.0 < soft.liquid.mass_g - 60.0 < 70.0, "soft skins give 0.4 to 0.7 of their mass"
+    assert 20.0 < firm.liquid.mass_g - 60.0 < soft.liquid.mass_g - 60.0
     with pytest.raises(Refusal, match="Without sugar nothing is drawn"):
         worked(pour(line("bergamot_peel", 100.0)), {"verb": "macerate"})
 

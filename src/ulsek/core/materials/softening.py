@@ -28,11 +28,14 @@ RIND = ("zest", "peel", "stone", "core", "pips")
 
 @dataclass(frozen=True, slots=True)
 class Softening:
-    """One kind of fruit: minutes at 95 °C until 63 % of what will disintegrate has done so, and the final share [0 to 1]."""
+    """One kind of fruit: minutes at 95 °C until 63 % of what will disintegrate has done so, and the final share [0 to 1]; `drawn_g_g` is what dry sugar draws
+    from it in the end [g/g].
+    """
 
     kind: str
     minutes: Range
     most: Range
+    drawn_g_g: Range
 
     @property
     def pace(self) -> Range:
@@ -59,7 +62,8 @@ def softening(kind: str) -> Softening:
         )
     low, value, high = kinds[kind]["minutes"]
     least, usual, most = kinds[kind]["most"]
-    return Softening(kind, Range(value, low, high), Range(usual, least, most))
+    little, drawn, much = kinds[kind]["drawn_g_g"]
+    return Softening(kind, Range(value, low, high), Range(usual, least, most), Range(drawn, little, much))
 
 
 @cache
