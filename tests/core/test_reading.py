@@ -67,7 +67,7 @@ def test_every_word_of_a_text_is_tied_to_what_was_taken_from_it():
 
 
 def test_what_the_list_has_cut_draws_as_cut_fruit_does():
-    text = "Pineapple syrup\n900 g pineapple{how}\n450 g caster sugar\nToss the pineapple with the sugar and leave overnight. Strain."
+    text = "Pineapple syrup\n900 g pineapple{how}\n450 g caster sugar\nToss the pineapple with the sugar and leave for 4 hours. Strain."
     whole, diced = (parse_recipe(text.format(how=how)).draft for how in ("", ", diced"))
     assert [step["verb"] for step in diced["steps"]] == ["cut", *(step["verb"] for step in whole["steps"])]
     drawn = [worked(draft).figures[-1]["mass_g"] for draft in (whole, diced)]
@@ -206,6 +206,59 @@ def test_a_part_goes_on_to_the_next_fruit_and_a_name_may_be_its_letters():
     assert [doubt.code for doubt in peels.doubts] == ["unknown_material", "count_of_fruit"]
 
 
+def test_what_is_added_by_name_later_does_not_go_in_with_everything():
+    read = parse_recipe(
+        "Base\n1 kg quinces\n500 g sugar\n300 g water\n20 g citric acid\nBring everything to the boil. Strain. Stir in the acid."
+    )
+    assert [[line["material"] for line in step.get("lines", ())] for step in read.draft["steps"]][::2] == [
+        ["quince", "white_sugar", "water"],
+        ["citric_acid"],
+    ]
+    lemon = parse_recipe(
+        "Base\n500 ml gooseberry juice\n500 g sugar\nsqueeze of lemon\nWarm the juice and sugar. Take off the heat and add the lemon."
+    )
+    assert [line["material"] for line in lemon.draft["steps"][1]["lines"]] == ["lemon_juice"]
+    twice = parse_recipe(
+        "Base\n100 g sugar\n60 ml water\n250 ml hot water\nCook the sugar and 60 ml water for 10 minutes. Whisk in the hot water."
+    )
+    assert [[line["amount"].get("volume_ml") for line in step["lines"]] for step in twice.draft["steps"]] == [[None, 60.0], [250.0]]
+
+
+def test_a_liquid_fills_up_to_the_line_wherever_it_is_told():
+    for text in ("Dissolve in 800 ml water, make up to 1 litre.", "Stir. Top up with water to 1 L.", "Add water to make 1 litre, stir."):
+        read = parse_recipe(f"Acids\n\n40 g citric acid\n20 g malic acid\n\n{text}")
+        figures = worked(read.draft).figures[-1]
+        assert figures["volume_ml"] == pytest.approx(1000.0, rel=1e-3), text
+        assert not read.doubts
+    rest = parse_recipe("Acid mix\nCitric 4%\nMalic 2%\nWater to 100%\nStir.")
+    assert [line["amount"]["mass_g"] for line in lines_of(rest.draft)] == [40.0, 20.0, 940.0]
+
+
+def test_a_lead_says_what_is_made_and_the_fruit_before_is_what_is_juiced():
+    honey = parse_recipe("Okay so for the honey ginger, juice about 300 g of ginger, then warm 400 g of honey with it. Strain it.")
+    assert [line["material"] for line in lines_of(honey.draft)] == ["ginger_fresh", "honey"]
+    leaves = parse_recipe("For the pandan, blend ten leaves with half a litre of water and strain it.")
+    assert {line["material"] for line in lines_of(leaves.draft)} == {"water", "pandan"}
+    juiced = parse_recipe("Zest two bergamots, juice them too, you'll get about 400 ml. Add 300 g of sugar and strain.")
+    assert [line["material"] for line in lines_of(juiced.draft)] == ["bergamot_zest", "bergamot_juice", "white_sugar"]
+    told = parse_recipe(
+        "You want 200 g of quince tea syrup so brew 10 g of black tea in 200 ml of water for four minutes, strain, add 200 g of sugar."
+    )
+    assert not told.doubts
+    tea = parse_recipe(
+        "Tea syrup\nwater 1 L\ngreen tea 1.5% of the water\nsugar 1:1 with the tea\nSteep the tea 4 min, strain, stir in the sugar."
+    )
+    assert worked(tea.draft).figures[-1]["brix"] == pytest.approx(50.0, abs=1.5)
+
+
+def test_a_table_without_a_title_is_named_after_what_is_in_it():
+    assert parse_recipe("Ingredient,Amount\nQuince juice,500 g\nSugar,250 g\n\nBlend all. Bottle.").draft["name"] == "Quince cordial"
+    assert (
+        parse_recipe("Right, quince syrup: one litre of quince juice, a kilo of sugar. Warm it to 80 and bottle it.").draft["name"]
+        == "quince syrup"
+    )
+
+
 def test_what_can_hurt_is_never_assumed_and_what_moves_the_result_stops():
     read = parse_recipe("Bark syrup\n500 g water\ncinchona bark\nsome honey\na pinch of salt\nStir. Bottle.")
     amounts = {line["material"]: line["amount"] for line in lines_of(read.draft)}
@@ -228,6 +281,26 @@ def test_an_answer_changes_the_draft_and_settles_every_doubt_of_its_cause():
     assert zest["amount"]["to_taste"] and "assumed" not in zest["amount"]
     with pytest.raises(Refusal, match="not open any more"):
         answered(at_the_bench, 0, 0)
+
+
+@pytest.mark.parametrize(
+    ("text", "code", "answer", "then"),
+    [
+        ("Base\n500 g water\n500 g sugar\n1 vanilla pod\nWarm the water. Stir in the sugar. Bottle.", "never_used", "at “Stir in the sugar”", [["water"], ["white_sugar", "vanilla_pod"], []]),
+        ("Base\n500 ml celery salt\nStir.", "partly_read", "celery salt, made up like salt", [["celery_salt"]]),
+        ("Base\n500 g water\n3 star anise\nStir all.", "confusable_name", "leave it out", [["water"]]),
+        ("Base\n500 g water\n5 g bitters per drink\nStir all.", "per_serving", "20 times as much", [["water", "aromatic_bitters"]]),
+        ("Base\n500 g water\n20 g honey\nStir the honey into the water. Stir in the malic acid.", "not_in_list", "5 g", [["water", "honey"], ["malic_acid"]]),
+        ("Base\n500 g water\n500 g sugar\nStir all. Coax the sugar along the bowl.", "which_step", "leave this step out", [["water", "white_sugar"]]),
+    ],
+)  # fmt: skip
+def test_a_question_about_a_reading_has_an_answer_that_repairs_it(text, code, answer, then):
+    read = parse_recipe(text)
+    asked = next(n for n, doubt in enumerate(read.draft["doubts"]) if doubt["code"] == code)
+    words = [each["word"] for each in read.draft["doubts"][asked]["answers"]]
+    made = answered(read.draft, asked, words.index(answer))
+    assert [[line["material"] for line in step.get("lines", ())] for step in made["steps"]] == then
+    assert worked(made).flow.refusal is None
 
 
 def test_a_part_of_a_line_goes_in_where_it_is_said_and_the_rest_later():

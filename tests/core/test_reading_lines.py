@@ -87,6 +87,19 @@ a litre eight of quince juice | metric | quince_juice | 1850 1950 |
 quinces 3 pcs | metric | quince | 500 1200 |
 400 g superfine sugar | metric | caster_sugar | 400 400 |
 half a litre of two to one syrup | metric | 2_1_syrup | 640 670 | unknown_material
+80 g ging | metric | ginger_fresh | 80 80 |
+60 g berga | metric | bergamot | 60 60 | unknown_material
+two vanilla pods split down the middle | metric | vanilla_pod | 5 7 |
+1 x 5 cm cinnamon stick | metric | cinnamon | 2 5 |
+6 cups (1.4 l) quince juice | metric | quince_juice | 1420 1500 |
+4 bergamots' worth of peel | metric | bergamot_peel | 30 120 | count_of_fruit
+250 g rasberries | metric | raspberry | 250 250 | unknown_material
+300 ml quinec juice | metric | quince_juice | 305 325 | unknown_material
+250 g dried glowberries | metric | dried_glowberries | 250 250 | unknown_material
+2 tsp ground ginger | metric | dried_ginger | 2 8 | unknown_material
+2 spoons of honey | metric | honey | 10 55 | imprecise
+pinch of saffron | metric | saffron | 0.05 0.6 | imprecise
+warm gooseberry juice 200 g | metric | gooseberry_juice | 200 200 |
 """.strip().splitlines()
 
 
@@ -166,6 +179,16 @@ Strn, leave a bit, btl => strain rest:5 bottle
 Keg under nitrogen. => bottle
 Simmer 12 min → strain (press) → bottle at 80 °C => simmer:12 strain+ hot_fill@80
 Strain it, then it gets two hundred and fifty mil of almond syrup. => strain combine
+Steep in cold water for 16 h at room temp. => steep:960@20
+Squash out the air and leave it overnight. => steep:720
+Take the quinces out and bottle. => strain bottle
+Cook at 65 °C for an hour. => hold:60@65
+Hot-fill at 85 °C. => hot_fill@85
+Refrigerate 24 hours, strain. => steep:1440@4 strain
+Steep in boiling water 8 minutes. => steep:8
+Hang in muslin overnight. => strain
+Top up with water to 2 L. => make_up
+10 min, strain. max 20! => steep:10 strain
 """.strip().splitlines()
 
 

@@ -89,7 +89,8 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
         minutes = bare.amount
     celsius = next((q.amount for q in quantities if q.kind == "celsius"), None)
     degrees = next((q.amount.value for q in quantities if q.kind == "degrees"), None) or _bare_degrees(words, verb, tokens, quantities)
-    if degrees and celsius is None and bare is not None and bare.kind == "count" and degrees <= _BOILS and reading.metric_only:
+    scaled = any(q.kind == "degrees" for q in quantities)
+    if degrees and celsius is None and not scaled and degrees <= _BOILS and reading.metric_only:
         # “Heat to 80”, “cool to 20” in a text that weighs in grams: nobody means so many degrees Fahrenheit.
         celsius, degrees = Range.exact(degrees), None
     hit = words.phrases["everything"].within(tokens)

@@ -60,28 +60,34 @@ def _make(body: Form, change: Mapping[str, Any]) -> None:
         body["materials"] = {**(body.get("materials") or {}), str(change["own"]["key"]): copy.deepcopy(change["own"]["body"])}
         return
     for step, line in list(_lines(body)):
-        if line.get("id") != change.get("line"):
-            continue
-        if change.get("drop"):
-            step["lines"].remove(line)
-        if "amount" in change:
-            line["amount"] = copy.deepcopy(change["amount"])
-        if "material" in change:
-            line["material"] = change["material"]
-        if "to_taste" in change:
-            # Weighed at the bench, within its range: then nobody assumes it any more.
-            line["amount"] = {**{name: value for name, value in line["amount"].items() if name != "assumed"}, "to_taste": True}
-        if "by_volume" in change:
-            line["amount"] = _by_volume(line["amount"])
-        if "move" in change:
-            step["lines"].remove(line)
-            _step(body, change["move"]).setdefault("lines", []).append(line)
-        return
+        if line.get("id") == change.get("line"):
+            _make_in_line(body, step, line, change)
+            return
     if "step" in change:
         step = _step(body, change["step"])
         step.update(change.get("values") or {})
         if "add" in change:
             step.setdefault("lines", []).append(copy.deepcopy(change["add"]))
+        if change.get("remove") and not step.get("lines"):
+            body["steps"] = [other for other in body["steps"] if other is not step]
+
+
+def _make_in_line(body: Form, step: Form, line: Form, change: Mapping[str, Any]) -> None:
+    """Makes one change of a line of a step."""
+    if change.get("drop"):
+        step["lines"].remove(line)
+    if "amount" in change:
+        line["amount"] = copy.deepcopy(change["amount"])
+    if "material" in change:
+        line["material"] = change["material"]
+    if "to_taste" in change:
+        # Weighed at the bench, within its range: then nobody assumes it any more.
+        line["amount"] = {**{name: value for name, value in line["amount"].items() if name != "assumed"}, "to_taste": True}
+    if "by_volume" in change:
+        line["amount"] = _by_volume(line["amount"])
+    if "move" in change:
+        step["lines"].remove(line)
+        _step(body, change["move"]).setdefault("lines", []).append(line)
 
 
 def _choose(body: Form, option: str) -> None:

@@ -129,8 +129,12 @@ def _describes(token: Token, reading: TextReading) -> bool:
 
 
 def _names_a_kind(tokens: Sequence[Token], reading: TextReading) -> bool:
-    """Returns True for words that name only what kind of thing it is: “/ zest”, “+ acid”."""
-    return any(token.kind == "mark" and token.plain in "/+,;" for token in tokens) and reading.words.says("unnamed", tokens)
+    """Returns True for words behind which a mark parts the row, whether anybody knows them or not: “acid +”, “hon /”."""
+    mark = next((at for at, token in enumerate(tokens) if token.kind == "mark" and token.plain in "/+,;"), None)
+    if mark is None:
+        return False
+    alone = mark == len(tokens) - 1 and any(token.kind == "word" and not _describes(token, reading) for token in tokens[:mark])
+    return (alone and tokens[mark].plain in "/+") or reading.words.says("unnamed", tokens)
 
 
 def _trimmed(tokens: Sequence[Token], reading: TextReading) -> Sequence[Token]:

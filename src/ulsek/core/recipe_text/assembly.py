@@ -14,6 +14,7 @@ from .doubts import Answer, Change, Doubt, amount_form
 from .ingredient import Amount, Ingredient
 from .method_amounts import MethodAmounts
 from .text_reading import TextReading
+from .vessel_amounts import VesselAmounts
 from .waits import PIECES, STRAINS, dissolved_cold, stored_for_a_while, waits_resolved
 
 _TAKES = {"boil": True, "wait": True, "press": False, "drip": False, "skim": False, "centrifuge": False, "settle": False, "nothing": False}
@@ -38,6 +39,7 @@ class Assembly:
         self._calling = Calling(reading)
         self._waiting = list(reading.listed)
         self._amounts = MethodAmounts(reading, self._calling, self._waiting)
+        self._against = VesselAmounts(reading, self._calling, self._waiting)
         self._split: dict[int, Ingredient] = {}
 
     def run(self) -> list[Action]:
@@ -81,24 +83,34 @@ class Assembly:
             self._strained_onto(action)
             return
         reading = self._reading
-        if amounts.for_every(action) or amounts.to_brix(action):
+        if self._against.for_every(action) or self._against.to_brix(action) or self._against.made_up(action):
             return
         used: set[int] = set()
         if action.verb == "juice" and action.gives is None:
             amounts.juiced(action)
-        amounts.same_weight(action, used)
+        self._against.same_weight(action, used)
         self._measured(action, used)
         self._spoken_parts(action, used)
         self._shares(action, used)
         due = [item for item in self._waiting if id(item) not in used and max(later.get(id(item), 0), item.due) <= position]
         for item in due:
-            if self._speaks_of(action, item):
+            if (
+                self._speaks_of(action, item)
+                and not self._another_is_meant(action, item)
+                and not self._added_by_name(position, action, item)
+            ):
                 self._take(action, item)
         spoken_of = action.everything and not (self._only_them(action) and any(before.lines for before in self.actions[:position]))
         if spoken_of or (not action.lines and self._silent(position)):
+            held = self._added_later(position) if spoken_of else set()
             for item in due:
                 behind = None if spoken_of else self._corrected(item)
-                if item in self._waiting and not any(token.stem in item.called for token in action.but) and behind in (None, action):
+                if (
+                    item in self._waiting
+                    and id(item) not in held
+                    and not any(token.stem in item.called for token in action.but)
+                    and behind in (None, action)
+                ):
                     self._take(action, item)
         if self._calling.listed:
             amounts.not_in_list(action)
@@ -119,6 +131,33 @@ class Assembly:
         """Returns True if “them” means the contents of the vessel: “put them into the water”."""
         hit = self._words.phrases["everything"].within(action.tokens)
         return hit is not None and action.tokens[hit[0]].plain in self._words.words["them_words"]
+
+    def _added_later(self, position: int) -> set[int]:
+        """Returns the identities of what a later action adds by name: “bring everything to the boil … stir in the acid”."""
+        adding = [action for action in self.actions[position + 1 :] if action.word in self._words.words["add_words"]]
+        return {id(item) for action in adding for item in self._waiting if self._speaks_of(action, item)}
+
+    def _another_is_meant(self, action: Action, item: Ingredient) -> bool:
+        """Returns True if the action says the amount of another ingredient of the same material: “the sugar and 1/4 cup water”, where the list has water twice."""
+        same = [other for other in self._calling.listed if other is not item and other.key == item.key]
+        said = [q for q, named in self._calling.pairs(action) if named.key == item.key and q.kind in MEASURED] if same else []
+        return (
+            bool(said)
+            and not any(self._calling.equal(q, item) for q in said)
+            and any(self._calling.equal(q, other) for q in said for other in same)
+        )
+
+    def _added_by_name(self, position: int, action: Action, item: Ingredient) -> bool:
+        """Returns True if a later action adds an ingredient by its own name while this one says only its kind: “warm the juice … add the lemon”."""
+        words = self._words.words
+        own = {token.stem for token in tokens_of(item.named.said) if token.kind == "word"} - words["part_words"] - words["describes"]
+        own -= {word for other in self._calling.listed if other is not item for word in other.called}
+        if not own or any(token.stem in own for token in action.tokens):
+            return False
+        adding = [later for later in self.actions[position + 1 :] if later.word in words["add_words"] or later.verb == "off_heat"]
+        said = [later.tokens[later.told_from :] for later in adding]
+        # “Add the orange flower water” adds no orange peel.
+        return any(any(token.stem in own for token in tokens) and self._calling.speaks(tokens, item) for tokens in said)
 
     def _measured(self, action: Action, used: set[int]) -> None:
         """Puts in what stands with an amount in the action: a part of a line, or a thing that the list does not hold."""
@@ -203,6 +242,8 @@ class Assembly:
     def _part_of(self, action: Action, item: Ingredient, quantity: Quantity) -> bool:
         """Takes so much of a line; False where it is not less than the line."""
         if item.amount.kind == "open" or item.amount.assumed:
+            if quantity.kind in MEASURED:
+                self._reading.settle(item.start, item.end, ("missing_amount", "to_taste"))
             item.amount = (
                 Amount("mass" if quantity.kind == "mass" else "volume", quantity.amount, quantity.unit)
                 if quantity.kind in MEASURED

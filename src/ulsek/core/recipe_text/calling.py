@@ -148,6 +148,7 @@ class Calling:
             token.plain in words["describes"]
             or token.stem in words["describes"]
             or token.plain in words["of"]
+            or token.plain in words["brewed_words"]
             or token.plain in ("(", ")", "x", ",", ":", "-", "–")
             for token in tokens[start:end]
         )

@@ -70,6 +70,11 @@ class ClaimRows:
             and self._verbs.first(tokens) is None
         )
 
+    def limits(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for “max 20”, which bounds what was told before it and tells no step."""
+        found = self._words.at("max_words", tokens, 0)
+        return found is not None and found[0] == len(tokens) - 1 and tokens[-1].number is not None
+
     def for_one(self, tokens: list[Token]) -> bool:
         """Returns True for “60 ml per drink”, what is poured, and “65 °Bx”, what it should read."""
         if tokens[0].plain in self._words.words["dose_words"] and self._words.says("per", tokens) and self._measures(tokens[1:]):

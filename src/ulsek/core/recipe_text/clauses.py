@@ -15,6 +15,8 @@ _HARD = frozenset(",;:.()+&/!|")
 
 _OF_A_MOMENT = ("combine", "shake", "blend", "muddle", "crush")
 """Verbs that take no hours, so that those behind them are a wait."""
+_OUT = 4
+"""Tokens behind “take” within which “out” stands, at most [count]."""
 _AN_HOUR = 60.0
 """Shortest wait that is told from the time of such a verb [min]."""
 _OF_A_MACHINE, _TEN_MINUTES = ("blend", "muddle", "crush"), 10.0
@@ -83,7 +85,8 @@ def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) 
         follows = follows or (measured and tokens[at].plain in words.words["onto"])
         follows = follows or (tokens[at].plain == "+" and at > verb.end) or (tokens[at].plain == "," and _pinch_of(reading, tokens, at + 1))
         behind = tokens[at + 1 :]
-        if follows and (next(reading.names.mentions(behind), None) is not None or words.says("forms", behind)):
+        named = next(reading.names.mentions(behind), None) is not None or words.says("forms", behind)
+        if follows and (named or (tokens[at].plain == "+" and reading.speaks_of_listed(behind))):
             return behind
     return ()
 
@@ -111,3 +114,49 @@ def long_wait_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt
         ),
         None,
     )
+
+
+def _taken_out(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> bool:
+    """Returns True for “take the pods out”: what is named leaves the vessel."""
+    words = reading.words.words
+    behind = tokens[verb.end : verb.end + _OUT]
+    takes = verb.end == verb.start + 1 and tokens[verb.start].plain in words["take_words"]
+    return takes and any(token.plain in words["out_words"] for token in behind) and not any(q.kind in MEASURED for q in quantities)
+
+
+def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> str:
+    """Returns the verb of a clause; a word that tells nothing to do waits where a time follows, and puts in where it covers with something."""
+    words, behind = reading.words, tokens[verb.end :]
+    covers = tokens[verb.start].plain in words.words["cover_words"] and words.says("with", tokens[verb.start :])
+    lid = covers and words.says("lid_words", behind) and next(reading.names.mentions(behind), None) is None
+    through = any(token.plain in words.words["through_words"] for token in behind)
+    # “Tip it into a muslin”
+    sieve = any(token.plain in words.words["onto"] for token in behind) and words.says("sieve_words", behind)
+    through = through or (sieve and next(reading.names.mentions(behind), None) is None)
+    if verb.name == "combine" and _taken_out(reading, tokens, verb, quantities):
+        return "strain"
+    if verb.name in ("combine", "settle") and through and not any(q.kind in ("mass", "volume") for q in quantities):
+        # “Pour it through a coffee filter”
+        return "strain"
+    if verb.name != "nothing" and not (verb.name == "combine" and lid):
+        return verb.name
+    if any(token.plain in words.words["simmer_words"] for token in tokens[verb.start : verb.end]) and any(
+        q.kind == "minutes" for q in quantities
+    ):
+        # “Reduce to a simmer for 45 minutes”
+        return "simmer"
+    if tokens[verb.start].plain in words.words["want_words"] and any(
+        (reading.measured_at(tokens, q.start) or words.at("of", tokens, q.end))
+        and next(reading.names.mentions(tokens[q.end :]), None) is not None
+        for q in quantities
+        if q.start >= verb.end
+    ):
+        # “For every 100 g of milk you want 100 g of sugar”
+        return "combine"
+    if covers and next(reading.names.mentions(behind), None):
+        # “Cover them with their own weight in sugar.”
+        return "combine"
+    timed = any(
+        q.kind == "minutes" and tokens[q.start - 1].plain not in words.words["every_words"] for q in quantities if q.start >= verb.end
+    )
+    return "wait" if timed and not words.says("claims", tokens[:1]) else "nothing"

@@ -16,13 +16,16 @@ from .ingredient import Amount, Ingredient
 
 Form = dict[str, Any]
 """An object of the spec file while it is built."""
+_OF_STEPS = frozenset({"values", "add", "remove"})
+"""Changes of a step; all others are of a line."""
 
 
 @dataclass(frozen=True, slots=True)
 class Change:
     """One change that an answer makes in the draft. What is changed is the line of an ingredient (`of`), or the line or step that the doubt is about.
 
-    `sets` are members in the form of the spec file: `amount`, `material`, `to_taste`, `by_volume` or `drop` of a line, `choose` an alternative, `own` (key and body) a material of the draft, `values` of a step.
+    `sets` are members in the form of the spec file: `amount`, `material`, `to_taste`, `by_volume` or `drop` of a line, `move` it to a step, `choose` an
+    alternative, `own` (key and body) a material of the draft, `values` of a step, a line to `add` to it, `remove` it.
     """
 
     sets: Mapping[str, Any]
@@ -32,7 +35,7 @@ class Change:
         """Returns the change for the spec file; `at` is the line or step that the doubt is about."""
         if self.of is not None:
             return {"line": self.of.id, **self.sets}
-        return {"step" if "values" in self.sets else "line": at, **self.sets}
+        return {"step" if _OF_STEPS.intersection(self.sets) else "line": at, **self.sets}
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +60,7 @@ def to_material(word: str, key: str) -> Answer:
     return Answer(word, (Change({"material": key}),))
 
 
-def to_values(word: str, **values: float) -> Answer:
+def to_values(word: str, **values: float | str) -> Answer:
     """Returns the answer that sets figures of the step in question."""
     return Answer(word, (Change({"values": values}),))
 

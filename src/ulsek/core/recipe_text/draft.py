@@ -8,6 +8,7 @@ from ..base.units import Locale
 from ..operations.catalogue import VERBS
 from ..spec.json_form import FORMAT, FORMAT_VERSION
 from ..spec.object_reader import MOST_TEXT
+from ..written.tokens import Token
 from .action import Action
 from .alternatives import groups
 from .doubts import Form, amount_form
@@ -34,6 +35,8 @@ _TAKES_PARTS = {
 """Kinds from which a verb takes a part; of anything else the part was taken before, as the list says: “zest of 3 limes”."""
 _HOT = 60.0
 """Temperature from which a bottle is filled hot [°C]."""
+_FRIDGE = 4.0
+"""Temperature of a fridge [°C]; house convention."""
 _TEMPERATURES = ("temperature_c", "to_c", "below_c", "fill_c")
 
 
@@ -173,8 +176,8 @@ def params_of(action: Action, verb: str, reading: TextReading) -> Form:
             found[place] = heat
         elif verb == "bring_to" and reading.words.says("boil_words", action.tokens):
             found[place] = 100.0
-        elif verb in ("steep", "infuse", "rest", "macerate") and (cold := reading.words.phrases["places"].within(action.tokens)):
-            found[place] = float(cold[2])
+        elif verb in ("steep", "infuse", "rest", "macerate") and (stands := _place_c(action.tokens, reading)) is not None:
+            found[place] = stands
     if verb in _TAKES_PARTS and not _has_whole_ones(action, verb, reading):
         found["ready"] = True
     if verb == "strain":
@@ -184,6 +187,18 @@ def params_of(action: Action, verb: str, reading: TextReading) -> Form:
     if verb == "discard":
         found["of"] = "solids"
     return found
+
+
+def _place_c(tokens: Sequence[Token], reading: TextReading) -> float | None:
+    """Returns the temperature of the place that words name [°C]; None without one. A room or fridge counts before “cold”; “in cold water” is no place."""
+    found = [(at, hit) for at in range(len(tokens)) if (hit := reading.words.at("places", tokens, at))]
+    described = {named.start for named in reading.names.mentions(tokens)}
+    places = [
+        (tokens[at].plain in reading.words.words["describes"], at, float(hit[1])) for at, hit in found if at + hit[0] not in described
+    ]
+    if not places and any(token.plain in reading.words.words["cold_verbs"] for token in tokens):
+        return _FRIDGE
+    return min(places)[2] if places else None
 
 
 def _has_whole_ones(action: Action, verb: str, reading: TextReading) -> bool:

@@ -10,22 +10,20 @@ from ..base.messages import message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.units import KITCHEN_ML
-from ..materials.material import Material
 from ..safety.shipped_rules import kitchen_words
-from ..written.quantities import MEASURED, Quantity
+from ..written.quantities import LENGTHS, MEASURED, Quantity
 from ..written.tokens import Token
-from .doubts import to_amount
+from .doubts import to_amount, to_material
 from .ingredient import OPEN, Amount, Ingredient
 from .line_questions import LineQuestions
 from .material_names import Named, fruit_of, part_key
+from .piece_amounts import juice_g, of_vague, part_g, product
 from .text_reading import TextReading
 from .usual import usual
 
 _OUNCE = "oz"
 _DENSE = 1.12
 """From this density [g/mL] on, an ounce of a liquid by weight and by volume differ by more than fruit does."""
-_SKIN = Range(0.3, 0.15, 0.4)
-"""Share of a fruit that is its skin [g/g], where no table has it. House experience."""
 _NEVER_PIECES = frozenset({"spirit", "sweetener", "water", "juice", "vinegar", "salt", "acid", "puree", "dairy", "wine", "grain", "fat"})
 """Kinds that nobody counts, so that a number without a unit is grams."""
 _MOST_PIECES = 100.0
@@ -34,6 +32,12 @@ _POWDERS = ("acid", "salt")
 """Kinds of which any number without a unit is grams."""
 _LEAST_WITHOUT_UNIT = 10.0
 """Smallest number without a unit that is taken for grams [g]. House experience."""
+_A_CUP = 100.0
+"""Volume from which coffee and tea may be brewed [mL]. House judgement."""
+_WET = ("water", "juice", "vinegar", "dairy", "wine", "spirit")
+"""Kinds of material that something may be brewed in."""
+_WHOLE = 100.0
+"""All shares of a recipe together [%]."""
 _PIECES_ASKED = frozenset({"leaf", "herb", "flower", "peel", "spice", "root"})
 
 
@@ -84,11 +88,11 @@ class IngredientMaker:
             # “30 ml lemon” is juice.
             named = self._squeezed(named)
         if (
-            kind == "mass"
+            kind in MEASURED
             and named.key in usual()["brewed"]
             and any(token.plain in self._reading.words.words["brewed_words"] for token in tokens)
         ):
-            # “Black tea, strong, 500 g”
+            # “Black tea, strong, 500 g”, “4 cups brewed coffee”
             named = replace(named, form="tea")
         key = self._reading.key_of(named, volume=volume)
         if kind in ("percent", "parts"):
@@ -106,12 +110,24 @@ class IngredientMaker:
                     True,
                 )
             made = self.ingredient(line, tokens, named, amount, volume=volume)
+            if kind == "volume" and named.key in usual()["brewed"] and made.key == named.key and amount.amount.value >= _A_CUP:
+                self._reading.waiting.append(lambda: self._brewed_if_dry(made))
             if quantity.other is not None and quantity.amount.value < quantity.other and quantity.unit in ("g", "ml"):
                 self._questions.thousands(made, quantity)
             if amount.unit == "grated":
                 self._questions.how_much(made, quantity.unit)
             return made
         return self._pieces(line, tokens, named, key, quantity)
+
+    def _brewed_if_dry(self, made: Ingredient) -> None:
+        """Takes a cup of coffee or tea as brewed where the list holds nothing else that is wet, and asks."""
+        others = [self._reading.material(item.key).kind for item in self._reading.listed if item is not made]
+        if any(kind in _WET for kind in others):
+            return
+        leaves, made.key = made.key, self._reading.key_of(replace(made.named, form="tea"), volume=True)
+        made.own = self._reading.own.get(made.key)
+        answers = (to_material("brewed", made.key), to_material("dry, as it is bought", leaves))
+        self._reading.ask("vague_material", made, f"Is {made.named.said} brewed here, or dry?", *answers)
 
     def _squeezed(self, named: Named) -> Named:
         """Returns the juice of a citrus fruit that is measured by volume; what is named for anything else."""
@@ -168,6 +184,11 @@ class IngredientMaker:
             quantity = replace(quantity, kind="vague", unit="teabag")
         if quantity.unit == "head" and key in usual()["counts_known"]:
             quantity = replace(quantity, kind="count", unit="each", imprecise=False)
+        if quantity.unit in LENGTHS and key in usual()["counts_known"]:
+            # “2 x 8 cm sticks of cinnamon” are two, however long.
+            times = tokens[0].number if len(tokens) > 1 and tokens[1].plain in self._reading.words.words["times_words"] else None
+            quantity = replace(quantity, kind="count", unit="each", amount=Range.exact(times.value if times else 1.0), imprecise=False)
+            count = quantity.amount
         if quantity.kind == "count":
             return self._of_count(line, tokens, named, key, quantity)
         unit = quantity.unit
@@ -184,10 +205,10 @@ class IngredientMaker:
                 named, key, material = juice, juice.key, self._reading.material(juice.key)
         if unit == "bottle" and material.kind in ("spirit", "wine"):
             each = Range(*usual()["words"]["bottle"]["kinds"][material.kind])
-            return self.ingredient(line, tokens, named, Amount("volume", _product(count, each), unit), volume=True)
+            return self.ingredient(line, tokens, named, Amount("volume", product(count, each), unit), volume=True)
         if self._reading.may_hurt(key) and material.kind not in ("spirit", "tincture") and unit not in ("drop", "dash", "stalk", "head"):
             return self.blank(line, tokens, named)
-        return self._hollow(line, tokens, named, self.of_vague(key, quantity), "imprecise")
+        return self._hollow(line, tokens, named, of_vague(self._reading, key, quantity), "imprecise")
 
     def _of_count(self, line: int, tokens: Sequence[Token], named: Named, key: str, quantity: Quantity) -> Ingredient:
         """So many of a thing: fruits whose part goes in, pieces, or a number that lacks its unit."""
@@ -195,17 +216,15 @@ class IngredientMaker:
         if named.part and named.key is None:
             whole = next((item.key for item in self._reading.names.mentions(tokens) if item.key), None)
             if whole is not None:
-                each = self._part_g(whole, named.part)
-                return self._hollow(
-                    line, tokens, named, Amount("mass", _product(count, each), f"the {named.part} of one"), "count_of_fruit"
-                )
+                each = part_g(self._reading, whole, named.part)
+                return self._hollow(line, tokens, named, Amount("mass", product(count, each), f"the {named.part} of one"), "count_of_fruit")
         if named.part and material.piece_g is not None and named.part in usual()["hand_share"]:
             share = Range(*usual()["hand_share"][named.part])
             return self._hollow(
                 line,
                 tokens,
                 named,
-                Amount("mass", _product(count, _product(material.piece_g, share)), f"the {named.part} of one"),
+                Amount("mass", product(count, product(material.piece_g, share)), f"the {named.part} of one"),
                 "count_of_fruit",
             )
         part_of = named.part and not named.said.lower().endswith(named.part)
@@ -224,7 +243,7 @@ class IngredientMaker:
         fruit = fruit_of(key, self._reading.names.known) if material.kind in ("juice", "peel") else None
         if fruit is not None and material.piece_g is None:
             return self._hollow(
-                line, tokens, named, Amount("mass", _product(count, self._juice_g(fruit)), "the juice of one"), "count_of_fruit"
+                line, tokens, named, Amount("mass", product(count, juice_g(self._reading, fruit)), "the juice of one"), "count_of_fruit"
             )
         if material.piece_g is not None and self._reading.may_hurt(key):
             # So many beans or sticks were written: nothing is assumed of them.
@@ -234,50 +253,7 @@ class IngredientMaker:
         if self._reading.may_hurt(key):
             return self.blank(line, tokens, named)
         each = Range(*usual()["piece_g"].get(material.kind, usual()["piece_g"]["other"]))
-        return self._hollow(line, tokens, named, Amount("mass", _product(count, each), "one"), "no_piece_weight")
-
-    def of_vague(self, key: str, quantity: Quantity) -> Amount:
-        """Returns what a vague word is for a material, as an assumed amount."""
-        dimension, each = self._of_word(quantity.unit, key, self._reading.material(key))
-        return Amount("mass" if dimension == "mass" else "volume", _product(quantity.amount, each), quantity.unit, assumed=True)
-
-    def _of_word(self, unit: str, key: str, material: Material) -> tuple[str, Range]:
-        """Returns (mass or volume, g or mL of one) of a vague word for a material: the house's own value before what is usual."""
-        if unit == "head" and key in usual()["heads"]:
-            return "mass", Range(*usual()["heads"][key])
-        if unit in ("stalk", "head", "sprig") and material.piece_g is not None and unit != "sprig":
-            return "mass", material.piece_g
-        house = self._reading.vague.get(unit) or kitchen_words()["words"].get(unit)
-        shipped = usual()["words"].get(unit)
-        entry = (shipped if shipped and (not house or material.kind in shipped.get("kinds", {})) else house) or {
-            "unit": "g",
-            "value": 10,
-            "low": 2,
-            "high": 40,
-        }
-        if material.kind in entry.get("kinds", {}):
-            each = Range(*map(float, entry["kinds"][material.kind]))
-        else:
-            each = Range(float(entry["value"]), float(entry["low"]), float(entry["high"]))
-        if entry["unit"] == "piece":
-            whole = Range(*usual()["piece_g"].get(material.kind, usual()["piece_g"]["other"]))
-            return "mass", _product(each, whole)
-        return ("mass" if entry["unit"] == "g" else "volume"), each
-
-    def _part_g(self, fruit: str, part: str) -> Range:
-        """Returns the juice, zest or peel of one fruit [g], as far as a hand takes it off."""
-        if part == "juice":
-            return self._juice_g(fruit)
-        piece = self._reading.material(fruit).piece_g or Range(*usual()["piece_g"]["fruit"])
-        return _product(piece, _product(_SKIN, Range(*usual()["hand_share"][part])))
-
-    def _juice_g(self, fruit: str) -> Range:
-        """Returns the juice of one fruit [g], by what it weighs and how much of it is juice."""
-        whole = self._reading.material(fruit)
-        piece = whole.piece_g or Range(*usual()["piece_g"]["fruit"])
-        juice = whole.parts_per_gram().get("juice")
-        share = juice.mass_g if juice is not None else 0.4
-        return Range(piece.value * share, piece.low * share * 0.75, piece.high * share * 1.2)
+        return self._hollow(line, tokens, named, Amount("mass", product(count, each), "one"), "no_piece_weight")
 
     def _counted(self, line: int, tokens: Sequence[Token], named: Named, key: str, quantity: Quantity) -> Ingredient:
         """Pieces of a thing whose piece is known: kept as a count, larger or smaller ones by weight."""
@@ -291,7 +267,7 @@ class IngredientMaker:
             # A word for the size says how much more or less than the mean piece; without one, pieces differ as they do.
             one = Range(piece.value * sizes[size][0], piece.value * min(sizes[size]), piece.value * max(sizes[size])) if size else piece
             share = Range(*usual()["hand_share"]["peel"]) if kind == "peel" else Range.exact(1.0)
-            grams = _product(quantity.amount, _product(one, share))
+            grams = product(quantity.amount, product(one, share))
             if asked:
                 return self._hollow(line, tokens, named, Amount("mass", grams, "one"), "count_of_pieces")
             return self.ingredient(line, tokens, named, Amount("mass", grams, "each"))
@@ -307,7 +283,11 @@ class IngredientMaker:
         key = self._reading.key_of(named, volume=False)
         if self._reading.may_hurt(key):
             return self.blank(line, tokens, named)
-        each = Range(*map(float, usual()["missing_g"].get(self._reading.material(key).kind, usual()["missing_g"]["other"])))
+        missing = usual()["missing_g"]
+        each = Range(*map(float, missing.get(key) or missing.get(self._reading.material(key).kind, missing["other"])))
+        if any(token.plain in self._reading.words.words["some_words"] for token in tokens):
+            # “Some lemon juice” is less than what a recipe is made of.
+            each = each.times(float(usual()["some"]))
         made = self.ingredient(line, tokens, named, Amount("mass", each, "", assumed=True))
         self._questions.how_much(made, "", "to_taste" if to_taste else "missing_amount")
         return made
@@ -372,8 +352,21 @@ class IngredientMaker:
         if share <= 0:
             return
         made.amount, made.per = Amount("ratio", Range.exact(share), "ratio"), (against, share)
-        settled = ("percent_of_what", "ratio_to_what")
-        self._reading.doubts[:] = [d for d in self._reading.doubts if d.code not in settled or (d.start, d.end) != (made.start, made.end)]
+        self._reading.settle(made.start, made.end, ("percent_of_what", "ratio_to_what"))
+
+    def up_to_the_whole(self, made: Ingredient, tokens: Sequence[Token], found: Sequence[Quantity]) -> None:
+        """Takes “water to 100 %” as what the other shares leave, once all of them are read."""
+        first = found[0] if found else None
+        to = first is not None and first.start and tokens[first.start - 1].plain in self._reading.words.words["to"]
+        if first is None or not to or made.amount.kind != "percent" or made.amount.amount.value != _WHOLE:
+            return
+
+        def rest() -> None:
+            others = sum(item.amount.amount.value for item in self._reading.listed if item is not made and item.amount.kind == "percent")
+            if 0 < others < _WHOLE:
+                made.amount = replace(made.amount, amount=Range.exact(_WHOLE - others))
+
+        self._reading.waiting.append(rest)
 
     def listed(self, basis: Named | None, own: str = "") -> Ingredient | None:
         """Returns the ingredient of the list that a ratio is measured against: the one named, else the largest so far but `own`, a key; None where there is none."""
@@ -393,7 +386,3 @@ class IngredientMaker:
     def names_kind(self, key: str) -> str:
         """Returns the kind of a material."""
         return self._reading.material(key).kind
-
-
-def _product(one: Range, other: Range) -> Range:
-    return Range(one.value * other.value, one.low * other.low, one.high * other.high)

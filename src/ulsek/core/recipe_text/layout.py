@@ -122,6 +122,10 @@ class Layout:
 
     def _line(self, number: int, tokens: list[Token], *, more: bool) -> Iterator[Block]:
         cells = _cells(tokens)
+        columns = _cells(tokens, ",;")
+        if len(columns) > 1 and all(self._heads(column) for column in columns):
+            # “Ingredient,Amount”
+            return
         if len(cells) > 1 and all(self._heads(cell) for cell in cells):
             return
         if len(cells) > 1 and (self._told_of.claims(cells[0]) or self._skips(cells[0])):
@@ -275,8 +279,9 @@ class Layout:
         if noted and noted[0] < len(tokens) and tokens[noted[0]].plain == ":":
             yield Block("note", number, tokens, self._section)
             return
-        told = [*sentences(tokens)]
+        told = [sentence for sentence in sentences(tokens) if not self._told_of.limits(sentence)]
         if not told:
+            yield Block("note", number, tokens, self._section)
             return
         if self._told_of.claimed(told[0]):
             for sentence in told:
@@ -338,10 +343,10 @@ class Layout:
         return self._rows.is_list(tokens, in_method=self._section == "method", told=self._methods > 0, listed=self._section == "list")
 
 
-def _cells(tokens: Sequence[Token]) -> list[list[Token]]:
+def _cells(tokens: Sequence[Token], marks: str = "|") -> list[list[Token]]:
     rows: list[list[Token]] = [[]]
     for token in tokens:
-        if token.plain == "|":
+        if token.plain in marks:
             rows.append([])
         else:
             rows[-1].append(token)

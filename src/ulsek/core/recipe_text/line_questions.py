@@ -8,6 +8,7 @@ from dataclasses import replace
 
 from ..base import number_format
 from ..base.ranges import Range
+from ..base.units import KITCHEN_ML
 from ..base.vocabulary import plain
 from ..materials.material import Material
 from ..safety.shelf_choices import ON_THE_SHELF
@@ -198,7 +199,8 @@ class LineQuestions:
             if mine is None or theirs is None or other.kind == "count" or min(mine, theirs) <= 0:
                 continue
             low, high = self._loose(other, theirs, made.key)
-            if low <= mine <= high or abs(mine - theirs) <= _APART * min(mine, theirs) or _is_rounding(mine, theirs):
+            sizes = self._cup_sizes(other)
+            if low <= mine <= high or any(_agree(mine, theirs * size) for size in sizes):
                 continue
             first, second = (self._reading.said(tokens, quantity) for quantity in (counted, other))
             share = number_format.figure(100 * abs(mine - theirs) / min(mine, theirs), 0)
@@ -209,6 +211,13 @@ class LineQuestions:
                 to_amount(first, made.amount),
                 to_amount(second, Amount(other.kind, other.amount, other.unit)),  # type: ignore[arg-type]
             )
+
+    def _cup_sizes(self, quantity: Quantity) -> tuple[float, ...]:
+        """Returns how large a unit of volume is in each country, as a share of the house's own [mL/mL]: “6 cups (1.4 l)” are US cups. 1 first."""
+        own = KITCHEN_ML[self._reading.locale].get(quantity.unit) if quantity.kind == "volume" else None
+        # Nobody measures by the imperial cup.
+        sizes = [KITCHEN_ML["us"], KITCHEN_ML["metric" if quantity.unit in ("cup", "tbsp", "tsp") else "imperial"]]
+        return (1.0, *(size[quantity.unit] / own for size in sizes)) if own else (1.0,)
 
     def or_so_much(self, made: Ingredient, tokens: Sequence[Token], offered: Quantity) -> None:
         """Asks where a line offers another amount of what it names: “300 g dried apricots (or 600 g fresh)”."""
@@ -259,6 +268,11 @@ class LineQuestions:
                 made,
                 f"{number_format.grams(grams)} is {number_format.figure(100 * grams / largest, 1)} % of {number_format.grams(largest)}, not {percent.amount.value:g} %: which is right?",
             )
+
+
+def _agree(a: float, b: float) -> bool:
+    """Returns True for two figures of one amount that differ by no more than kitchens round [g]."""
+    return abs(a - b) <= _APART * min(a, b) or _is_rounding(a, b)
 
 
 def _is_rounding(a: float, b: float) -> bool:

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from ..base.ranges import Range
+from ..base.units import METRIC
 from ..written.quantities import AMOUNTS, MEASURED, Quantity
 from ..written.tokens import Token
 from .alternatives import instead, offer
@@ -16,6 +17,7 @@ from .line_questions import LineQuestions
 from .material_names import Named
 from .rows import ratio_in
 from .text_reading import TextReading
+from .usual import usual
 
 
 class LineReader:
@@ -117,6 +119,7 @@ class LineReader:
             return
         for item in self._juice_and_zest(tokens, named) or (named,):
             made = self._made(line, tokens, item, self._amount(found, depths, tokens), found)
+            self._maker.up_to_the_whole(made, tokens, found)
             self._offer(made, tokens, found, others)
             yield made
 
@@ -332,6 +335,9 @@ class LineReader:
         behind = tokens[ratio[0] + ratio[1] :]
         basis = next(iter(reading.names.mentions(behind)), None)
         strained = any(token.plain in reading.words.words["strained"] for token in behind)
+        if strained and basis is not None and basis.key in usual()["brewed"] and reading.words.words["strained"] >= {basis.said.lower()}:
+            # “Sugar 1:1 with the tea”: what was brewed, not its leaves.
+            basis = None
         against = None if strained and basis is None else self._maker.listed(basis, named.key or "")
         made = self._maker.ingredient(line, tokens, named, Amount("ratio", Range.exact(ratio[2]), "vessel" if against is None else "ratio"))
         made.per = (against, ratio[2]) if against is not None else None
@@ -356,11 +362,9 @@ class LineReader:
         summed = self._sum(found, tokens)
         if summed is not None:
             return summed
-        for kind in ("mass", "volume"):
-            hit = next((q for q in found if q.kind == kind), None)
-            if hit is not None:
-                return hit
-        return first
+        measured = [q for q in found if q.kind in MEASURED]
+        # A weight before a volume; “6 cups (1.4 l)” are as many litres.
+        return min(measured, key=lambda q: (q.kind != "mass", q.unit not in METRIC)) if measured else first
 
     @staticmethod
     def _sum(found: Sequence[Quantity], tokens: Sequence[Token]) -> Quantity | None:

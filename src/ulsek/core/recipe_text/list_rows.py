@@ -61,6 +61,8 @@ class ListRows:
         if in_method and (verb or not amounts or len(tokens) > MOST_LIST):
             return False
         state = self._words.says("make_up", tokens) or self._words.says("top_up", tokens) or self._words.says("cover", tokens)
+        # “Dissolve in 800 ml water, make up to a litre” tells two steps.
+        state = state and (verb is None or verb.name == "make_up" or self._words.at("top_up", tokens, verb.start) is not None)
         if state and len(tokens) <= MOST_LIST and not told and sum(1 for _ in sentences(tokens)) == 1:
             return True
         if any(q.kind == "minutes" and (q.start == 0 or len(tokens) > MOST_LIST) for q in found) or (
@@ -71,6 +73,7 @@ class ListRows:
             verb is not None
             and not self._thing(tokens, verb.start, told=told)
             and not self._prepared(tokens, amounts, verb)
+            and (told or not self._described(tokens, amounts, verb))
             and (told or not self._part_of_so_many(tokens, amounts, verb))
         ):
             return False
@@ -112,6 +115,11 @@ class ListRows:
         # “Citric acid 1.5 % of the juice”
         weighed = verb is None and first.kind in (*MEASURED, "percent") and len(tokens) <= MOST_LIST and self._knows(tokens[: first.start])
         return not sentence and (starts or ends or of_part or weighed or self._knows(tokens) or listed)
+
+    def _described(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
+        """Returns True for a verb that only describes what is weighed behind it: “warm water 200 g”."""
+        only = verb.start == 0 and verb.end == 1 and tokens[0].plain in self._words.words["describes"] and len(amounts) == 1
+        return only and amounts[0].start > 1 and amounts[0].end == len(tokens) and self._knows(tokens[1 : amounts[0].start])
 
     def _prepared(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
         """Returns True for what was done to a thing before it is weighed: “1 vanilla pod, split”."""

@@ -95,7 +95,7 @@ class MaterialNames:
 
     def named(self, tokens: Sequence[Token]) -> Named | None:
         """Returns the material that a row of tokens names as a whole, as in a line of a list; None for a row without a word."""
-        head = _head(tokens)
+        head = _head(tokens, self.words)
         words = [token for token in head if token.kind == "word"]
         if not words:
             return None
@@ -105,7 +105,11 @@ class MaterialNames:
         part = self._part_of(tokens)
         if last is None:
             # “Cordial, gooseberry”, “sugar (white)”: what stands behind the comma may name it too.
-            return self._unnamed(tokens, head, core, found, part)
+            strange = self._unnamed(tokens, head, core, found, part)
+            dried = any(token.plain in self.words.words["dried_words"] for token in tokens)
+            if strange is not None and dried and strange.key is None and not strange.vague and not strange.said.startswith("dried"):
+                return replace(strange, said=f"dried {strange.said}")
+            return strange
         joint = next((at + 1 for at in range(last.start - 1, core[0] - 1, -1) if head[at].plain in self.words.words["ends_name"]), core[0])
         beside = tuple(
             token.plain
@@ -129,7 +133,8 @@ class MaterialNames:
                     return replace(last, start=core[0], key=base, part=part, beside=beside, form=form)
                 whole = " ".join([*(token.text for token in head[last.start : last.end - 1]), head[last.end - 1].stem])
                 return Named(core[0], core[1], None, f"{whole} {part}", part=part)
-        if last.key is not None and any(token.plain in self.words.words["dried_words"] for token in tokens):
+        powdered = str(last.key).endswith("_fresh") and any(token.plain in self.words.words["powder_words"] for token in tokens)
+        if last.key is not None and (powdered or any(token.plain in self.words.words["dried_words"] for token in tokens)):
             last = self._dried(last)
         return replace(last, start=core[0], beside=beside, form=form)
 
@@ -151,7 +156,8 @@ class MaterialNames:
         found = next((name for name in (f"dried_{base}", f"{base}_dried", f"{key}_dried") if name in self.known), None)
         if found is not None:
             return replace(named, key=found)
-        fresh = kind in ("fruit", "vegetable") and "dried" not in key and "dry" not in key
+        # “Ground ginger” is dried too.
+        fresh = (kind in ("fruit", "vegetable") or base != key) and "dried" not in key and "dry" not in key
         return Named(named.start, named.end, None, f"dried {named.said}") if fresh else named
 
     def _part_of(self, tokens: Sequence[Token]) -> str:
@@ -228,7 +234,8 @@ class MaterialNames:
             if known and begin + known[0] >= core[1] and self._only_describes(head[core[0] : begin]):
                 # “Fresh ginger juice” is ginger juice, though “fresh ginger” is another thing.
                 return Named(begin, core[1], str(known[1]), _said(head, begin, core[1]))
-        near = self._spelled_like(inside) or self._shortened(inside, part)
+        # “Ging” is the beginning of ginger before it is a slip for gin.
+        near = self._begun(inside) or self._spelled_like(inside) or self._shortened(inside, part)
         if near:
             return Named(core[0], core[1], near[0], said, near=near)
         related = tuple(item.key for item in found if item.key)
@@ -236,11 +243,24 @@ class MaterialNames:
 
     def _spelled_like(self, tokens: Sequence[Token]) -> tuple[str, ...]:
         """The known materials whose name is nearly these words; () where none is near."""
-        said = " ".join(token.plain for token in tokens if token.kind == "word" and not self._describes(token))
+        words = [token for token in tokens if token.kind == "word" and not self._describes(token)]
+        said = " ".join([*(token.plain for token in words[:-1]), *(token.stem for token in words[-1:])])
         if not _LEAST_TYPO <= len(said) <= _LONGEST_TYPO:
             return ()
-        near = difflib.get_close_matches(said, self._alike(said), n=3, cutoff=_NEAR)
+        alike = self._alike(said)
+        # “Watre” has two letters in each other's place.
+        turned = [name for name in alike if len(name) == len(said) and _turned(name, said)]
+        near = [*turned, *difflib.get_close_matches(said, alike, n=3, cutoff=_NEAR)][:_MOST_NEAR]
         return tuple(dict.fromkeys(self.spellings[name] for name in near if self.spellings[name] in self.known))
+
+    def _begun(self, tokens: Sequence[Token]) -> tuple[str, ...]:
+        """The known materials whose name of one word begins with one that is cut off, before shorter ones; () for another word."""
+        words = [token for token in tokens if token.kind == "word" and not self._describes(token)]
+        if len(words) != 1 or not _LEAST_TYPO <= len(words[0].plain) <= _MOST_SHORT or len(words) != len(tokens):
+            return ()
+        begun = sorted(name for name in _by_first_letter(self.words.language).get(words[0].plain[0], ()) if name.startswith(words[0].plain))
+        keys_ = dict.fromkeys(self.spellings[name] for name in begun if self.spellings[name] in self.known)
+        return (*keys_, *(key for key in self._spelled_like(tokens) if key not in keys_))[:_MOST_NEAR] if keys_ else ()
 
     def _shortened(self, tokens: Sequence[Token], part: str) -> tuple[str, ...]:
         """The known materials that one word stands for when it is cut off or has lost its vowels: “sug”, “pine juice”, “gngr”; () for another word."""
@@ -262,6 +282,12 @@ class MaterialNames:
     def _alike(self, said: str) -> list[str]:
         # Only names of about this length with the same first letters are compared: a text may hold hundreds of strange words.
         return [name for name in _by_letters(self.words.language).get(_first_letters(said), ()) if abs(len(name) - len(said)) <= 2]
+
+
+def _turned(one: str, other: str) -> bool:
+    """Returns True for two words of one length that differ by two neighbours in each other's place."""
+    apart = [at for at, (a, b) in enumerate(zip(one, other, strict=True)) if a != b]
+    return len(apart) == 2 and apart[1] == apart[0] + 1 and one[apart[0]] == other[apart[1]] and one[apart[1]] == other[apart[0]]
 
 
 @cache
@@ -295,10 +321,17 @@ def _said(tokens: Sequence[Token], start: int, end: int) -> str:
     return " ".join(token.text for token in tokens[start:end])
 
 
-def _head(tokens: Sequence[Token]) -> Sequence[Token]:
-    """Returns the tokens before the first comma, bracket or dash: the name, without what is done to it."""
+def _head(tokens: Sequence[Token], words: Lexicon) -> Sequence[Token]:
+    """Returns the tokens before the first comma, bracket or dash, or before “split down the middle”: the name, without what is done to it."""
     for position, token in enumerate(tokens):
         if position and token.plain in (",", "(", "[", ";", ":", "–", "—", "*", "|"):
+            return tokens[:position]
+        behind = tokens[position + 1].plain if position + 1 < len(tokens) else ""
+        if (
+            position
+            and token.plain in words.words["parted_words"]
+            and (behind in words.words["ends_name"] or behind in words.words["how_parted"])
+        ):
             return tokens[:position]
     return tokens
 

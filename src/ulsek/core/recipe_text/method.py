@@ -10,7 +10,7 @@ from ..base.messages import message
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
 from .action import Action, told
-from .clauses import clauses, goes_in_behind, joins, long_wait_behind, pressed
+from .clauses import clauses, goes_in_behind, joins, long_wait_behind, name_of, pressed
 from .text_reading import TextReading
 from .verbs import VerbAt, VerbFinder
 
@@ -180,7 +180,7 @@ class MethodReader:
         if tail:
             tokens = tokens[: len(tokens) - len(tail) - 1]
             quantities = reading.quantities.all(tokens)
-        name = self._name(tokens, verb, quantities)
+        name = name_of(reading, tokens, verb, quantities)
         tells = name == "nothing" and words.says("preps", lead) and any(q.kind in MEASURED and q.start >= verb.end for q in quantities)
         if tells or (name == "nothing" and next(reading.names.mentions(lead), None) is not None):
             # “Push the flowers under, cover and leave”: what stands before the lid goes in; “the syrup we do is a kilo of ginger”: what is measured.
@@ -269,41 +269,6 @@ class MethodReader:
         else:
             self.actions.append(told(self._reading, "wait", line, lead, waits))
 
-    def _name(self, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> str:
-        """Returns the verb of a clause; a word that tells nothing to do waits where a time follows, and puts in where it covers with something."""
-        words, behind = self._reading.words, tokens[verb.end :]
-        covers = tokens[verb.start].plain in words.words["cover_words"] and words.says("with", tokens[verb.start :])
-        lid = covers and words.says("lid_words", behind) and next(self._reading.names.mentions(behind), None) is None
-        through = any(token.plain in words.words["through_words"] for token in behind)
-        # “Tip it into a muslin”
-        sieve = any(token.plain in words.words["onto"] for token in behind) and words.says("sieve_words", behind)
-        through = through or (sieve and next(self._reading.names.mentions(behind), None) is None)
-        if verb.name in ("combine", "settle") and through and not any(q.kind in ("mass", "volume") for q in quantities):
-            # “Pour it through a coffee filter”
-            return "strain"
-        if verb.name != "nothing" and not (verb.name == "combine" and lid):
-            return verb.name
-        if any(token.plain in words.words["simmer_words"] for token in tokens[verb.start : verb.end]) and any(
-            q.kind == "minutes" for q in quantities
-        ):
-            # “Reduce to a simmer for 45 minutes”
-            return "simmer"
-        if tokens[verb.start].plain in words.words["want_words"] and any(
-            (self._reading.measured_at(tokens, q.start) or words.at("of", tokens, q.end))
-            and next(self._reading.names.mentions(tokens[q.end :]), None) is not None
-            for q in quantities
-            if q.start >= verb.end
-        ):
-            # “For every 100 g of milk you want 100 g of sugar”
-            return "combine"
-        if covers and next(self._reading.names.mentions(behind), None):
-            # “Cover them with their own weight in sugar.”
-            return "combine"
-        timed = any(
-            q.kind == "minutes" and tokens[q.start - 1].plain not in words.words["every_words"] for q in quantities if q.start >= verb.end
-        )
-        return "wait" if timed and not words.says("claims", tokens[:1]) else "nothing"
-
     def _waited(self, fresh: int) -> bool:
         """Returns True if the action before has a time already: “steep 20 minutes. After 20 minutes, strain.”"""
         last = self.actions[-1] if self.actions else None
@@ -317,6 +282,9 @@ class MethodReader:
             if action.verb == "skim" and not self._fat() and self._speaks_of_things(action):
                 # “Skim the juices and strain”: they go in here.
                 action.verb, action.puts_in = "combine", True
+            if action.verb == "cut" and not self._speaks_of_things(action) and any(item.key == "agar" for item in self._reading.listed):
+                # “Set 30 min, break, strain”: what is broken is the gel.
+                action.verb = "agar"
             if action.verb in ("nothing", "skim") and not (action.verb == "skim" and self._fat()):
                 return
             if action.verb == "discard" and any(done.verb in _STRAINS for done in self.actions[-3:]):

@@ -1,11 +1,10 @@
-"""Things that only the method measures, and amounts that hang on what stands in the vessel by then."""
+"""Things that only the method measures, and what the list does not measure."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
 
-from ..base.ranges import Range
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token, tokens_of
 from .action import Action
@@ -19,6 +18,8 @@ from .text_reading import TextReading
 
 _MUCH = 20.0
 """Smallest number without a unit that is read as an amount and not as a count of pieces [-]."""
+_MOST_LEAD = 4
+"""Tokens between “for the” and a name that says what is made [count]."""
 _MOST_NAME = 3
 """Largest number of words of a name that comes before its amount [count]."""
 
@@ -54,14 +55,14 @@ class MethodAmounts:
         """“Juice a head of celery, you need 400 ml”: the juice is what is measured."""
         if item.named.part in ("peel", "zest"):
             item.amount = Amount(quantity.kind, quantity.amount, quantity.unit)  # type: ignore[arg-type]
-            self._reading.doubts[:] = [doubt for doubt in self._reading.doubts if (doubt.start, doubt.end) != (item.start, item.end)]
+            self._reading.settle(item.start, item.end)
             return
         base = item.key.split("_")[0]
         key = next((name for name in (f"{item.key}_juice", f"{base}_juice") if name in self._reading.names.known), None)
         if key is None:
             return
         before = (item.start, item.end)
-        self._reading.doubts[:] = [doubt for doubt in self._reading.doubts if (doubt.start, doubt.end) != before]
+        self._reading.settle(*before)
         item.key = key
         if "\n" not in self._reading.text[item.start : end]:
             # It stands in the sentence itself.
@@ -70,13 +71,19 @@ class MethodAmounts:
 
     def pressed_out(self, action: Action) -> None:
         """Adds the juice of a named fruit, as much as the action says it gives, if neither the fruit nor its juice is listed: “juice the limes, you want half a litre”."""
-        whole = next((named for named in self._reading.names.mentions(action.tokens) if named.key), None)
+        whole = next((named for named in self._reading.names.mentions(action.tokens) if named.key), None) or self._the_last_fruit()
         juice = self._reading.part_of(whole, "juice") if whole is not None and action.verb == "juice" else None
         if juice is None or action.gives is None or any(item.key in (juice.key, whole.key) for item in self._reading.listed if whole):
             return
         made = self._maker.with_amount(action.line, action.tokens, juice, action.gives)
         made.called = frozenset(self._calling.words_of(made))
         action.lines.append(made)
+
+    def _the_last_fruit(self) -> Named | None:
+        """Returns the fruit of the last thing that was read: “zest two grapefruits, juice them too”."""
+        last = self._reading.listed[-1] if self._reading.listed else None
+        fruit = fruit_of(last.key, self._reading.names.known) if last is not None else None
+        return replace(last.named, key=fruit, part="") if last is not None and fruit else None
 
     def juiced(self, action: Action) -> None:
         """“Juice the celery (about 250 ml)”: what it gives, not how much celery."""
@@ -87,94 +94,6 @@ class MethodAmounts:
         action.gives, action.gives_end = size, action.tokens[size.end - 1].end
         action.quantities = [q for q in action.quantities if q is not size]
 
-    def for_every(self, action: Action) -> bool:
-        """“For every 100 g of that, 60 of sugar”: a ratio to what stands in the vessel; False for an action without one."""
-        tokens = action.tokens
-        per = self._words.phrases["per"].within(tokens)
-        if per is None or per[2] == "each":
-            return False
-        after = per[0] + per[1]
-        written = self._reading.quantities.at(tokens, after)
-        alone = self._reading.unit_alone(tokens, after) if written is None or written.kind not in MEASURED else None
-        basis = written.amount.value if written and written.kind in MEASURED else alone[0][1] if alone else 0.0
-        if basis <= 0:
-            return False
-        end = alone[1] if alone else written.end if written else after
-        others = [q for q in action.quantities if q.kind in (*MEASURED, "count") and not per[0] <= q.start < end]
-        behind = [q for q in others if q.start >= end]
-        # “For every litre, 600 g of sugar and 25 g of acid” is said of all, “200 ml juice, 1 g salt per litre” of the last.
-        others = behind or others[-1:]
-        mentions, found = list(self._reading.names.mentions(tokens)), False
-        for quantity in others:
-            named = next(
-                (item for item in mentions if item.start >= quantity.end and self._calling.near(tokens, quantity.end, item.start)), None
-            )
-            if named is None or named.key is None:
-                continue
-            grams = quantity.amount.value if quantity.kind == "count" else self._reading.grams_of(quantity, named.key)
-            item = next((item for item in self._waiting if item.key == named.key), None)
-            amount = Amount("ratio", Range.exact(float(f"{(grams or quantity.amount.value) / basis:.6g}")))
-            if item is not None:
-                item.amount = amount
-                action.lines.append(item)
-                self._waiting.remove(item)
-            else:
-                made = self._maker.ingredient(action.line, tokens[quantity.start : named.end], named, amount)
-                made.called = frozenset(self._calling.words_of(made))
-                action.lines.append(made)
-            action.quantities = [q for q in action.quantities if q is not quantity and not per[0] <= q.start < end]
-            found = True
-        return found and not any(q.kind in MEASURED for q in action.quantities)
-
-    def to_brix(self, action: Action) -> bool:
-        """“Adjust to 50 °Bx with sugar”: as much as it takes; False for an action without it."""
-        goal = next((q for q in action.quantities if q.kind == "brix"), None)
-        named = next(iter(self._reading.names.mentions(action.tokens)), None)
-        if goal is None or named is None or named.key is None or action.verb != "combine":
-            return False
-        listed = next((item for item in self._waiting if item.key == named.key), None)
-        if listed is not None:
-            listed.amount = Amount("brix", goal.amount)
-            action.lines.append(listed)
-            self._waiting.remove(listed)
-            return True
-        start, end = min(goal.start, named.start), max(goal.end, named.end)
-        made = self._maker.ingredient(action.line, action.tokens[start:end], named, Amount("brix", goal.amount))
-        made.called = frozenset(self._calling.words_of(made))
-        action.lines.append(made)
-        return True
-
-    def same_weight(self, action: Action, used: set[int]) -> None:
-        """“Add the same weight of sugar”: measured against what stands in the vessel by then."""
-        if self._same_again(action):
-            return
-        hit = self._words.phrases["same_as"].within(action.tokens) or ratio_in(action.tokens)
-        mentions = list(self._reading.names.mentions(action.tokens)) if hit else []
-        named = next((item for item in mentions if hit and item.start >= hit[0]), None) or next(iter(mentions), None)
-        if hit is None or named is None or any(q.kind in MEASURED for q in action.quantities):
-            return
-        item = next((item for item in self._waiting if item.key == named.key), None)
-        if item is None:
-            tokens = action.tokens[min(hit[0], named.start) : max(named.end, hit[0] + hit[1])]
-            item = self._maker.ingredient(action.line, tokens, named, Amount("ratio", Range.exact(float(hit[2]))))
-            item.called = frozenset(self._calling.words_of(item))
-            action.lines.append(item)
-        elif item.amount.assumed:
-            item.amount = Amount("ratio", Range.exact(float(hit[2])))
-        used.add(id(item))
-
-    def _same_again(self, action: Action) -> bool:
-        """Adds a material with the amount of the one before it: “300 g of sugar and the same of water”. Returns False if the action has no such phrase."""
-        hit = self._words.phrases["same_again"].within(action.tokens)
-        named = next((item for item in self._reading.names.mentions(action.tokens) if hit and item.start >= hit[0] + hit[1]), None)
-        before = next((q for q in reversed(action.quantities) if hit and q.end <= hit[0] and q.kind in MEASURED), None)
-        if hit is None or named is None or before is None:
-            return False
-        made = self._maker.with_amount(action.line, action.tokens[hit[0] : named.end], named, before)
-        made.called = frozenset(self._calling.words_of(made))
-        action.lines.append(made)
-        return True
-
     def unknown(self, action: Action) -> None:
         """An amount in the method with a name that nobody knows: “add 200 g of glowberries”."""
         reading, tokens = self._reading, action.tokens
@@ -182,7 +101,9 @@ class MethodAmounts:
         for quantity in action.quantities:
             if (
                 quantity in paired
-                or not (quantity.kind in (*MEASURED, "vague") or self._so_much_liquid(tokens, quantity))
+                or not (
+                    quantity.kind in (*MEASURED, "vague") or self._so_much_liquid(tokens, quantity) or self._pieces_of_it(tokens, quantity)
+                )
                 or action.verb == "reduce"
                 or quantity.unit in ("cm", "inch", "bottle", "jar")
             ):
@@ -251,6 +172,11 @@ class MethodAmounts:
             bool(name) and (self._words.at("forms", name, len(name) - 1) or self._words.at("part_words", name, len(name) - 1)) is not None
         )
 
+    def _pieces_of_it(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
+        """Returns True for a count of leaves, sticks or pods whose plant the lead of the sentence names: “for the pandan, blend ten leaves”."""
+        pieces = quantity.kind == "count" and quantity.end < len(tokens) and tokens[quantity.end].stem in self._words.words["pieces"]
+        return pieces and not self.noun(tokens, quantity.end) and bool(self._noun_of_the_lead(tokens, quantity))
+
     def _noun_before(self, tokens: Sequence[Token], quantity: Quantity) -> list[Token]:
         """Returns the name right before an amount: “frozen berries, a kilo”; empty where none stands there."""
         end = quantity.start
@@ -281,7 +207,7 @@ class MethodAmounts:
         if before is None or item is None:
             return False
         item.amount = Amount(quantity.kind, quantity.amount.times(before[0].amount.value), quantity.unit)  # type: ignore[arg-type]
-        self._reading.doubts[:] = [doubt for doubt in self._reading.doubts if (doubt.start, doubt.end) != (item.start, item.end)]
+        self._reading.settle(item.start, item.end)
         return True
 
     def _noun_of_the_lead(self, tokens: Sequence[Token], quantity: Quantity) -> list[Token]:
@@ -329,6 +255,7 @@ class MethodAmounts:
                 continue
             if (
                 named.key is None
+                or self._says_for_what(action, named)
                 or (named.start, named.end) in paired
                 or any(named.start <= start < named.end or start <= named.start < end for start, end in paired)
             ):
@@ -353,6 +280,12 @@ class MethodAmounts:
             for made in reading.listed[count:]:
                 made.called = frozenset(self._calling.words_of(made))
                 action.lines.append(made)
+
+    def _says_for_what(self, action: Action, named: Named) -> bool:
+        """Returns True for a name in a lead that says what is made: “so for the honey ginger, juice 300 g of ginger”."""
+        made_for = self._words.words["made_for"]
+        lead = action.tokens[max(0, named.start - _MOST_LEAD) : named.start]
+        return named.start < action.told_from and any(token.plain in made_for for token in lead)
 
     def not_in_list(self, action: Action) -> None:
         """Asks about a material that a step names and the list does not hold, where the step names nothing else."""

@@ -13,6 +13,8 @@ from .usual import usual
 
 _MOST_NAME = 4
 """Words behind an amount that may name its thing [count]."""
+_MOST_BEFORE = 3
+"""Words before an amount that say it is what one wants to have: “you want 200 g of tea syrup” [count]."""
 _KEPT = ("skip", "notes")
 """Sections that are kept as words only."""
 
@@ -54,7 +56,9 @@ def _names_a_form(quantity: Quantity, block: Block, reading: TextReading, places
     behind = block.tokens[quantity.end : quantity.end + _MOST_NAME]
     at = block.tokens[quantity.start].start
     taken = any(begin <= at < finish for begin, finish in places)
-    return quantity.kind in MEASURED and not taken and any(token.plain in reading.words.words["forms"] for token in behind)
+    before = block.tokens[max(0, quantity.start - _MOST_BEFORE) : quantity.start]
+    wanted = any(token.plain in reading.words.words["want_words"] for token in before) and reading.words.says("preps", behind)
+    return quantity.kind in MEASURED and not taken and not wanted and any(token.plain in reading.words.words["forms"] for token in behind)
 
 
 def _is_basis(start: int, block: Block, reading: TextReading) -> bool:

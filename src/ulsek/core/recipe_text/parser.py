@@ -37,6 +37,7 @@ from .method import MethodReader
 from .method_questions import of_the_list, of_the_method
 from .not_taken import not_taken
 from .phrases import PhraseKind, TextPhrase
+from .repairs import with_repairs
 from .sub_recipes import Parts, parts_of, poured
 from .text_reading import Shelf, TextReading, Words
 from .verbs import VerbFinder
@@ -143,7 +144,7 @@ class _Text:
         for item in [item for item in reading.listed if item.amount.assumed and item.amount.kind == "mass" and item.key in written]:
             if reading.material(item.key).kind in ("water", "sweetener") and item.amount.unit in ("", "one"):
                 reading.listed.remove(item)
-                reading.doubts[:] = [doubt for doubt in reading.doubts if (doubt.start, doubt.end) != (item.start, item.end)]
+                reading.settle(item.start, item.end)
 
     def _tells_to_keep(self, block: Block) -> bool:
         words = self.reading.words
@@ -153,7 +154,13 @@ class _Text:
     def _block(self, block: Block) -> None:
         text = self.reading.text[block.tokens[0].start : block.tokens[-1].end]
         if block.kind == "title":
-            self.name = text.strip(' :#*_-"“”([,')[:MOST_TEXT]
+            fillers = self.reading.words.words["fillers"]
+            first = next((token for token in block.tokens if token.plain not in fillers and token.plain != ","), block.tokens[0])
+            behind = [token for token in block.tokens if token.start > first.start]
+            if first is not block.tokens[0] and first.plain in self.reading.words.words["made_for"] and behind:
+                # “Right, vanilla syrup”, “so for house lime cordial”
+                first = behind[0]
+            self.name = self.reading.text[first.start : block.tokens[-1].end].strip(' :#*_-"“”([,')[:MOST_TEXT]
             self._phrase(block.tokens, "title")
         elif block.kind == "method":
             self._method.read(block.line, block.tokens)
@@ -183,8 +190,13 @@ class _Text:
                     if before.kind != "word" or (before.plain in self.reading.words.words["not_in_name"] and not joins):
                         break
                     words.insert(0, before.text)
-                while words and words[0].lower() in self.reading.words.words["and"]:
+                while words and (
+                    words[0].lower() in self.reading.words.words["and"] or words[0].lower() in self.reading.words.words["fillers"]
+                ):
                     del words[0]
+                if not words and (self.reading.words.at("forms", tokens, at) or token.plain in self.reading.words.words["strained"]):
+                    # “That's your syrup” names none.
+                    continue
                 return " ".join([*words, token.text]).capitalize()
         return ""
 
@@ -219,7 +231,8 @@ def parse_recipe(
         text = reading.text[action.start : action.end]
         reading.doubts.append(Doubt("cannot_be_done", action.line, text, question, (), action.start, action.end))
     doubts = _once([*reading.doubts, *of_the_method(actions, reading), *of_the_list(reading)])
-    settled = tuple(_placed(doubt, reading, actions, places) for doubt in doubts)
+    placed = (_placed(doubt, reading, actions, places) for doubt in doubts)
+    settled = tuple((at, with_repairs(at, doubt, draft, reading)) for at, doubt in placed)
     if settled:
         draft["doubts"] = [doubt.form(at) for at, doubt in settled]
     if whole.claims:

@@ -46,12 +46,11 @@ def _spread(values: Sequence[float]) -> dict[str, float]:
 
 
 def may_be(own: Mapping[str, Any]) -> tuple[tuple[str, Form], ...]:
-    """Returns what a stand-in may be, as (words, material in the open form): its strengths where its kind has them, else kinds of things; () where its words say enough.
+    """Returns what a stand-in may be, as (words, material in the open form): the strengths of its kind, or the kinds of things that its words leave open.
 
     A material that is made so is no stand-in any more: it may be kept in Stores. Source: house experience, ``data/reading/usual.json``.
     """
-    taken = str(own.get("taken_as") or "")
-    entries = usual()["may_be"].get(taken) or (usual()["may_be"][""] if own.get("kind") == "other" and "powder" not in taken else ())
+    entries = usual()["may_be"].get(str(own.get("taken_as") or ""), ())
     return tuple((word, _kept(own, word, kind, makeup)) for word, kind, makeup in entries)
 
 

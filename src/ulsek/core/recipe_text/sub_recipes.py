@@ -108,7 +108,7 @@ def poured(actions: list[Action], reading: TextReading, item: Ingredient, prep: 
     for action in actions:
         action.lines[:] = [line for line in action.lines if line is not item]
     reading.listed.remove(item)
-    reading.doubts[:] = [doubt for doubt in reading.doubts if (doubt.start, doubt.end) != (item.start, item.end)]
+    reading.settle(item.start, item.end)
     if share > 1.0:
         question = f"What is made above comes to {100 / share:.0f} % of this: all of it is poured. Is that right?"
         reading.doubts.append(Doubt("more_than_made", item.line, item.text, question, (), item.start, item.end))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -68,11 +68,20 @@ class TextReading:
     def _harmful(self) -> frozenset[str]:
         return frozenset(usual()["never_assumed"])
 
+    def tokens_at(self, start: int, end: int) -> list[Token]:
+        """Returns the tokens of the text from one place to another [letters]."""
+        return tokens_of(self.text[start:end], start)
+
     def knows(self, tokens: Sequence[Token]) -> bool:
         """Returns True for a row that names a known material, a kind of one, or a part of one."""
         said = self.words.phrases["to_taste"].within(tokens)
         named = self.names.named([*tokens[: said[0]], *tokens[said[0] + said[1] :]] if said else tokens)
         return named is not None and (named.key is not None or bool(named.vague or named.part))
+
+    def speaks_of_listed(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for words of which one is in the name of an ingredient so far, known or not."""
+        said = {token.stem for item in self.listed for token in tokens_of(item.named.said) if token.kind == "word"}
+        return any(token.stem in said for token in tokens)
 
     def may_hurt(self, key: str) -> bool:
         """Returns True for what is never assumed: restricted materials, barks, essential oils, spirits, strong acids."""
@@ -163,6 +172,10 @@ class TextReading:
     def ask(self, code: str, made: Ingredient, question: str, *answers: Answer) -> None:
         """Adds a doubt about an ingredient."""
         self.doubts.append(doubt_about(made, code, question, answers))
+
+    def settle(self, start: int, end: int, codes: Collection[str] = ()) -> None:
+        """Drops the doubts about the words from `start` to `end` in the text [letters]: those of these codes, or all if none is given."""
+        self.doubts[:] = [d for d in self.doubts if (d.start, d.end) != (start, end) or (codes and d.code not in codes)]
 
     def called(self, made: Ingredient) -> str:
         """Returns the name of what an ingredient is, as in a sentence."""

@@ -18,8 +18,8 @@ from ..written.tokens import Token, tokens_of
 from .action import Action, told
 from .doubts import Form, amount_form
 from .draft import params_of, verb_of
-from .ingredient_maker import IngredientMaker
 from .material_names import material_names
+from .piece_amounts import of_vague
 from .text_reading import TextReading
 from .verbs import VerbAt, VerbFinder
 
@@ -94,5 +94,5 @@ def _amount(amounts: Sequence[Quantity], tokens: Sequence[Token], reading: TextR
         return {"kind": "fixed", "written": ""}
     quantity = amounts[0]
     if quantity.kind == "vague":
-        return amount_form(IngredientMaker(reading).of_vague(key, quantity))
+        return amount_form(of_vague(reading, key, quantity))
     return {"kind": "fixed", "written": reading.said(tokens, quantity)}

@@ -86,6 +86,18 @@ class VerbFinder:
         if before is not None and before.number is not None and self._words.at("vague", tokens, at) is not None:
             # “1 btl”
             return True
+        vague = self._words.at("vague", tokens, at)
+        if vague and at + vague[0] < len(tokens) and tokens[at + vague[0]].plain in words["of"]:
+            # “Squeeze of lemon”
+            return True
+        named = self._words.at("materials", tokens, at)
+        if named and named[0] > length and tokens[at].plain in words["describes"]:
+            # “Steep in boiling water”
+            return True
+        within = before is not None and (before.plain in words["in_words"] or before.plain in words["through_words"])
+        if within and self._words.at("sieve_words", tokens, at):
+            # “Hang in muslin overnight”, “push it through muslin”
+            return True
         if length > 1:
             return False
         token, after = tokens[at], tokens[at + 1] if at + 1 < len(tokens) else None
@@ -180,9 +192,11 @@ class VerbFinder:
         # “Zest 12 g” is an amount of it, “juice about fifteen limes” is to be done.
         follows = self._quantities.at(tokens, after)
         if follows is not None and follows.kind in ("mass", "volume"):
-            # “Peel 2 kg cucumbers” is more than anybody has of peel.
+            # “Peel 2 kg cucumbers” is more than anybody has of peel; “juice 300 g of ginger” says of what.
             named = follows.end < len(tokens) and tokens[follows.end].kind == "word"
-            return named and follows.amount.value >= _MUCH
+            part = self._words.at("part_words", tokens, after - 1)
+            of = named and part is not None and part[1] == "juice" and tokens[follows.end].plain in self._words.words["of"]
+            return named and (of or follows.amount.value >= _MUCH)
         if follows is not None and follows.kind == "minutes":
             # “Steep the tea and zest 6 minutes”
             return False

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from typing import Any
 
 from ..base.ranges import Range
 from ..written.tokens import tokens_of
@@ -17,6 +18,8 @@ STRAINS = ("strain", "filter", "press", "drip", "skim", "agar", "centrifuge")
 _A_DAY = 1440.0
 _BOILS = 101.0
 """Temperature above which a simmering step heats a sugar solution beyond boiling water [°C]."""
+_SIMMERS = 90.0
+"""Temperature below which nothing simmers: it is held warm [°C]."""
 _WARM = 25.0
 """Degrees below which nothing is kept warm: it is stored [°C]."""
 _COLD, _ROOM = {"salt", "acid", "water", "juice"}, 20.0
@@ -55,7 +58,7 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
     there: list[str] = []
     parted: list[tuple[Action, str]] = []
     for action in actions:
-        kinds = [reading.material(item.key).kind for item in action.lines]
+        kinds = ["herb" if _strange_plant(item.own) else reading.material(item.key).kind for item in action.lines]
         there += kinds
         pieces = any(kind in PIECES for kind in there)
         spirit = any(kind in _SPIRITS for kind in there)
@@ -65,15 +68,7 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
         if action.verb == "zest" and kinds and not zested:
             # Grated ginger gives no zest.
             action.verb = "cut"
-        if action.verb == "simmer" and action.celsius is not None and action.celsius.value > _BOILS and action.minutes is None:
-            # “Cook the sugar to 112 °C”
-            action.verb = "bring_to"
-        if action.verb == "hold" and action.celsius is not None and action.celsius.value < _WARM:
-            # “Keep at 4 °C for 5 days”
-            action.verb = "store" if action is actions[-1] else "wait"
-        if action.verb == "off_heat" and action.minutes is not None and not action.lines:
-            # “Cover, off the heat, for 2 hours”
-            action.verb = "wait"
+        _by_its_heat(action, last=action is actions[-1])
         if action.verb == "infuse" and not spirit:
             action.verb = "steep"
         elif action.verb == "wait":
@@ -91,6 +86,28 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
             there = [kind for kind in there if kind not in PIECES]
     for action, verb in parted:
         actions.insert(actions.index(action), Action(verb, action.line, action.tokens, word=verb))
+
+
+def _by_its_heat(action: Action, *, last: bool) -> None:
+    """Gives an action the verb that its temperature and time tell; `last`: it is the last of the method."""
+    heat = action.celsius.value if action.celsius is not None else None
+    if action.verb == "simmer" and heat is not None and heat > _BOILS and action.minutes is None:
+        # “Cook the sugar to 112 °C”
+        action.verb = "bring_to"
+    if action.verb == "simmer" and heat is not None and heat < _SIMMERS:
+        # “Cook at 65 °C for an hour”, “simmer 12 min at 85 °C”
+        action.verb = "hold"
+    if action.verb == "hold" and heat is not None and heat < _WARM:
+        # “Keep at 4 °C for 5 days”
+        action.verb = "store" if last else "wait"
+    if action.verb == "off_heat" and action.minutes is not None and not action.lines:
+        # “Cover, off the heat, for 2 hours”
+        action.verb = "wait"
+
+
+def _strange_plant(own: Mapping[str, Any] | None) -> bool:
+    """Returns True for a thing that nobody knows and that is taken as plant matter."""
+    return own is not None and own.get("kind") == "other" and "plant" in str(own.get("taken_as") or "")
 
 
 def _has_zest(reading: TextReading, key: str) -> bool:

@@ -70,6 +70,8 @@ def _number(text: str) -> Numeral | None:
         return None
 
 
+_SHORTEST_OWNER = 4
+"""Letters of a plural with its apostrophe, at least [count]."""
 _SHORT = 200
 """Letters of a text whose tokens are kept: names and lines, which are read again and again [count]."""
 
@@ -93,5 +95,7 @@ def _tokens(text: str, offset: int) -> list[Token]:
         if kind == "number" and numeral is None:
             kind = "word"
         compared = plain(said.replace("’", "'")).rstrip("-") if kind == "word" else said
+        # “4 limes' worth”
+        compared = compared[:-1] if compared.endswith("s'") and len(compared) > _SHORTEST_OWNER else compared
         found.append(Token(kind, said, compared, stem(compared), match.start() + offset, match.end() + offset, numeral))
     return found

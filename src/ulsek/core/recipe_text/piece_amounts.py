@@ -1,0 +1,66 @@
+"""What a vague word, a piece or a part of a fruit weighs: the house's own value before what is usual, with its range."""
+
+from __future__ import annotations
+
+from ..base.ranges import Range
+from ..materials.material import Material
+from ..safety.shipped_rules import kitchen_words
+from ..written.quantities import Quantity
+from .ingredient import Amount
+from .text_reading import TextReading
+from .usual import usual
+
+_SKIN = Range(0.3, 0.15, 0.4)
+"""Share of a fruit that is its skin [g/g], where no table has it. House experience."""
+
+
+def of_vague(reading: TextReading, key: str, quantity: Quantity) -> Amount:
+    """Returns what a vague word is for a material, as an assumed amount."""
+    dimension, each = _of_word(reading, quantity.unit, key, reading.material(key))
+    return Amount("mass" if dimension == "mass" else "volume", product(quantity.amount, each), quantity.unit, assumed=True)
+
+
+def _of_word(reading: TextReading, unit: str, key: str, material: Material) -> tuple[str, Range]:
+    """Returns (mass or volume, g or mL of one) of a vague word for a material: the house's own value before what is usual."""
+    if unit == "head" and key in usual()["heads"]:
+        return "mass", Range(*usual()["heads"][key])
+    if unit in ("stalk", "head", "sprig") and material.piece_g is not None and unit != "sprig":
+        return "mass", material.piece_g
+    house = reading.vague.get(unit) or kitchen_words()["words"].get(unit)
+    shipped = usual()["words"].get(unit)
+    entry = (shipped if shipped and (not house or material.kind in shipped.get("kinds", {})) else house) or {
+        "unit": "g",
+        "value": 10,
+        "low": 2,
+        "high": 40,
+    }
+    if material.kind in entry.get("kinds", {}):
+        each = Range(*map(float, entry["kinds"][material.kind]))
+    else:
+        each = Range(float(entry["value"]), float(entry["low"]), float(entry["high"]))
+    if entry["unit"] == "piece":
+        whole = Range(*usual()["piece_g"].get(material.kind, usual()["piece_g"]["other"]))
+        return "mass", product(each, whole)
+    return ("mass" if entry["unit"] == "g" else "volume"), each
+
+
+def part_g(reading: TextReading, fruit: str, part: str) -> Range:
+    """Returns the juice, zest or peel of one fruit [g], as far as a hand takes it off."""
+    if part == "juice":
+        return juice_g(reading, fruit)
+    piece = reading.material(fruit).piece_g or Range(*usual()["piece_g"]["fruit"])
+    return product(piece, product(_SKIN, Range(*usual()["hand_share"][part])))
+
+
+def juice_g(reading: TextReading, fruit: str) -> Range:
+    """Returns the juice of one fruit [g], by what it weighs and how much of it is juice."""
+    whole = reading.material(fruit)
+    piece = whole.piece_g or Range(*usual()["piece_g"]["fruit"])
+    juice = whole.parts_per_gram().get("juice")
+    share = juice.mass_g if juice is not None else 0.4
+    return Range(piece.value * share, piece.low * share * 0.75, piece.high * share * 1.2)
+
+
+def product(one: Range, other: Range) -> Range:
+    """Returns the product of two amounts, end by end."""
+    return Range(one.value * other.value, one.low * other.low, one.high * other.high)

@@ -1,0 +1,137 @@
+"""Amounts of a method that hang on what stands in the vessel by then: so much for every litre, up to a volume, to a °Bx, the same weight again."""
+
+from __future__ import annotations
+
+from ..base.ranges import Range
+from ..written.quantities import MEASURED
+from .action import Action
+from .calling import Calling
+from .ingredient import Amount, Ingredient
+from .ingredient_maker import IngredientMaker
+from .material_names import Named
+from .rows import ratio_in
+from .text_reading import TextReading
+
+
+class VesselAmounts:
+    """Puts into an action what it measures against the content of the vessel. `waiting` are the things of the list that no action took yet."""
+
+    def __init__(self, reading: TextReading, calling: Calling, waiting: list[Ingredient]) -> None:
+        self._reading, self._words, self._maker = reading, reading.words, IngredientMaker(reading)
+        self._calling, self._waiting = calling, waiting
+
+    def for_every(self, action: Action) -> bool:
+        """“For every 100 g of that, 60 of sugar”: a ratio to what stands in the vessel; False for an action without one."""
+        tokens = action.tokens
+        per = self._words.phrases["per"].within(tokens)
+        if per is None or per[2] == "each":
+            return False
+        after = per[0] + per[1]
+        written = self._reading.quantities.at(tokens, after)
+        alone = self._reading.unit_alone(tokens, after) if written is None or written.kind not in MEASURED else None
+        basis = written.amount.value if written and written.kind in MEASURED else alone[0][1] if alone else 0.0
+        if basis <= 0:
+            return False
+        end = alone[1] if alone else written.end if written else after
+        others = [q for q in action.quantities if q.kind in (*MEASURED, "count") and not per[0] <= q.start < end]
+        behind = [q for q in others if q.start >= end]
+        # “For every litre, 600 g of sugar and 25 g of acid” is said of all, “200 ml juice, 1 g salt per litre” of the last.
+        others = behind or others[-1:]
+        mentions, found = list(self._reading.names.mentions(tokens)), False
+        for quantity in others:
+            named = next(
+                (item for item in mentions if item.start >= quantity.end and self._calling.near(tokens, quantity.end, item.start)), None
+            )
+            if named is None or named.key is None:
+                continue
+            grams = quantity.amount.value if quantity.kind == "count" else self._reading.grams_of(quantity, named.key)
+            item = next((item for item in self._waiting if item.key == named.key), None)
+            amount = Amount("ratio", Range.exact(float(f"{(grams or quantity.amount.value) / basis:.6g}")))
+            if item is not None:
+                item.amount = amount
+                action.lines.append(item)
+                self._waiting.remove(item)
+            else:
+                made = self._maker.ingredient(action.line, tokens[quantity.start : named.end], named, amount)
+                made.called = frozenset(self._calling.words_of(made))
+                action.lines.append(made)
+            action.quantities = [q for q in action.quantities if q is not quantity and not per[0] <= q.start < end]
+            found = True
+        return found and not any(q.kind in MEASURED for q in action.quantities)
+
+    def to_brix(self, action: Action) -> bool:
+        """“Adjust to 50 °Bx with sugar”: as much as it takes; False for an action without it."""
+        goal = next((q for q in action.quantities if q.kind == "brix"), None)
+        named = next(iter(self._reading.names.mentions(action.tokens)), None)
+        if goal is None or named is None or named.key is None or action.verb != "combine":
+            return False
+        listed = next((item for item in self._waiting if item.key == named.key), None)
+        if listed is not None:
+            listed.amount = Amount("brix", goal.amount)
+            action.lines.append(listed)
+            self._waiting.remove(listed)
+            return True
+        start, end = min(goal.start, named.start), max(goal.end, named.end)
+        made = self._maker.ingredient(action.line, action.tokens[start:end], named, Amount("brix", goal.amount))
+        made.called = frozenset(self._calling.words_of(made))
+        action.lines.append(made)
+        return True
+
+    def made_up(self, action: Action) -> bool:
+        """Adds the liquid that fills up to a volume, water where none is named: “top up with water to 1 L”. Returns False for any other action."""
+        state = self._words.phrases["make_up"].within(action.tokens) or self._words.phrases["top_up"].within(action.tokens)
+        goal = next((q for q in action.quantities if q.kind == "volume"), None)
+        if state is None or goal is None or goal.start < state[0] or action.verb not in ("combine", "make_up", "dissolve", "off_heat"):
+            return False
+        mentions = list(self._reading.names.mentions(action.tokens))
+        named = next((item for item in mentions if item.key and self._reading.material(item.key).pours), None)
+        if named is None and not mentions and state[0] <= action.told_from and "water" in self._reading.names.known:
+            named = Named(0, 0, "water", "water")
+        if named is None:
+            return False
+        amount = Amount("line", goal.amount, goal.unit)
+        listed = next((item for item in self._waiting if item.key == named.key), None)
+        if listed is not None:
+            # “Water” of the list without an amount is what fills up.
+            listed.amount = amount if listed.amount.assumed else listed.amount
+            return False
+        if any(item.key == named.key and item.amount.kind == "line" for item in self._calling.listed):
+            return False
+        made = self._maker.ingredient(action.line, action.tokens, named, amount)
+        made.called = frozenset(self._calling.words_of(made))
+        action.lines.append(made)
+        if action.verb == "combine" and any(item not in self._waiting for item in self._calling.listed):
+            # “Top up with water to 1 L”, behind what went in before.
+            action.verb = "make_up"
+        return True
+
+    def same_weight(self, action: Action, used: set[int]) -> None:
+        """“Add the same weight of sugar”: measured against what stands in the vessel by then."""
+        if self._same_again(action):
+            return
+        hit = self._words.phrases["same_as"].within(action.tokens) or ratio_in(action.tokens)
+        mentions = list(self._reading.names.mentions(action.tokens)) if hit else []
+        named = next((item for item in mentions if hit and item.start >= hit[0]), None) or next(iter(mentions), None)
+        if hit is None or named is None or any(q.kind in MEASURED for q in action.quantities):
+            return
+        item = next((item for item in self._waiting if item.key == named.key), None)
+        if item is None:
+            tokens = action.tokens[min(hit[0], named.start) : max(named.end, hit[0] + hit[1])]
+            item = self._maker.ingredient(action.line, tokens, named, Amount("ratio", Range.exact(float(hit[2]))))
+            item.called = frozenset(self._calling.words_of(item))
+            action.lines.append(item)
+        elif item.amount.assumed:
+            item.amount = Amount("ratio", Range.exact(float(hit[2])))
+        used.add(id(item))
+
+    def _same_again(self, action: Action) -> bool:
+        """Adds a material with the amount of the one before it: “300 g of sugar and the same of water”. Returns False if the action has no such phrase."""
+        hit = self._words.phrases["same_again"].within(action.tokens)
+        named = next((item for item in self._reading.names.mentions(action.tokens) if hit and item.start >= hit[0] + hit[1]), None)
+        before = next((q for q in reversed(action.quantities) if hit and q.end <= hit[0] and q.kind in MEASURED), None)
+        if hit is None or named is None or before is None:
+            return False
+        made = self._maker.with_amount(action.line, action.tokens[hit[0] : named.end], named, before)
+        made.called = frozenset(self._calling.words_of(made))
+        action.lines.append(made)
+        return True
