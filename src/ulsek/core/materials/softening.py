@@ -29,13 +29,14 @@ RIND = ("zest", "peel", "stone", "core", "pips")
 @dataclass(frozen=True, slots=True)
 class Softening:
     """One kind of fruit: minutes at 95 °C until 63 % of what will disintegrate has done so, and the final share [0 to 1]; `drawn_g_g` is what dry sugar draws
-    from it in the end [g/g].
+    from it in the end [g/g], `draw_hours` when 63 % of that is drawn at 20 °C [h].
     """
 
     kind: str
     minutes: Range
     most: Range
     drawn_g_g: Range
+    draw_hours: Range
 
     @property
     def pace(self) -> Range:
@@ -60,10 +61,8 @@ def softening(kind: str) -> Softening:
             message("choose one of {kinds}", kinds=listed(kinds, "comma")),
             code="unknown_word",
         )
-    low, value, high = kinds[kind]["minutes"]
-    least, usual, most = kinds[kind]["most"]
-    little, drawn, much = kinds[kind]["drawn_g_g"]
-    return Softening(kind, Range(value, low, high), Range(usual, least, most), Range(drawn, little, much))
+    ranges = {name: Range(value, low, high) for name, (low, value, high) in kinds[kind].items()}
+    return Softening(kind, **ranges)
 
 
 @cache

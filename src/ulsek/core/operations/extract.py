@@ -159,7 +159,7 @@ class Macerate(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Drawn = mass of skin × plateau × (1 − exp(−t/τ)), faster when warm and cut; undissolved sugar stays and is reported.
 
-        Error: the ranges of plateau and time, 40 %. 100 g of peel after 18 h at 20 °C: 28.5 g; of strawberries 52 g. Raises Refusal for a vessel without pieces, and for one without
+        Error: the ranges of plateau and time, 40 %. 100 g of peel after 18 h at 20 °C: 28.5 g; of strawberries 55 g. Raises Refusal for a vessel without pieces, and for one without
         sugar. Source: house experience, mass balance.
         """
         if not state.pieces:
@@ -174,9 +174,9 @@ class Macerate(Step):
         for piece in state.pieces:
             facts = context.facts(piece.material)
             # The nearest figure counts: the step's own, the material's, that of its kind of fruit, that of peel.
-            of_kind = facts.softening.drawn_g_g if facts.softening is not None else DRAWN_G_G
-            plateau = context.value_of(self.drawn_g_g or facts.drawn_g_g or of_kind)
-            pace = context.value_of(pace_of(self.hours or facts.draw_hours or DRAW_H))
+            kind = facts.softening
+            plateau = context.value_of(self.drawn_g_g or facts.drawn_g_g or (kind.drawn_g_g if kind else DRAWN_G_G))
+            pace = context.value_of(pace_of(self.hours or facts.draw_hours or (kind.draw_hours if kind else DRAW_H)))
             out, changed = drawn(
                 piece,
                 piece.grams_in
