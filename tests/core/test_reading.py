@@ -251,6 +251,48 @@ def test_a_lead_says_what_is_made_and_the_fruit_before_is_what_is_juiced():
     assert worked(tea.draft).figures[-1]["brix"] == pytest.approx(50.0, abs=1.5)
 
 
+def test_what_a_spoken_sentence_tells_without_verbs_is_told_in_its_order():
+    read = parse_recipe(
+        "80 g coarse coffee in a litre of cold water, sixteen hours in the fridge, through a paper filter, and then you stir in 300 g of sugar."
+    )
+    told = [(step["verb"], [line["material"] for line in step.get("lines", ())]) for step in read.draft["steps"]]
+    assert told == [("combine", ["coffee_beans", "water"]), ("steep", []), ("strain", []), ("combine", ["white_sugar"])]
+    timed = parse_recipe("tea syr\n10 g black tea / 300 g h2o 90C 4min\nstrain, 300 g sug, stir")
+    assert [(step["verb"], step.get("minutes"), step.get("temperature_c")) for step in timed.draft["steps"]][:2] == [
+        ("steep", 4.0, 90.0),
+        ("strain", None, None),
+    ]
+    spoken = parse_recipe(
+        "What you do for the rhubarb is chop a kilo of it, put it in a pan with 300 g of sugar and cook it for 15 minutes. You need 10 g of ginger."
+    )
+    assert {line["material"]: line["amount"] for line in lines_of(spoken.draft)}["rhubarb"] == {"kind": "fixed", "mass_g": 1000.0}
+    assert len(lines_of(spoken.draft)) == 3 and not spoken.doubts
+    mint = parse_recipe(
+        "Blanch two bunches of mint for ten seconds and shock them in ice water. Blend them with half a litre of quince juice. Squeeze in a bergamot."
+    )
+    assert [line["material"] for line in lines_of(mint.draft)] == ["mint", "quince_juice", "bergamot_juice"]
+
+
+def test_the_skin_alone_of_whole_fruit_goes_in_where_nothing_else_of_it_is_used():
+    text = "Base\n6 bergamots\n200 g sugar\nPeel the bergamots. Muddle the peels with the sugar. {then}"
+    skin, whole = (lines_of(parse_recipe(text.format(then=then)).draft)[0] for then in ("Strain.", "Add the juice of the fruit. Strain."))
+    assert (skin["material"], whole["material"]) == ("bergamot_peel", "bergamot")
+    assert skin["amount"]["assumed"] and "assumed" not in whole["amount"]
+
+
+def test_a_table_is_read_by_its_columns():
+    for mark, fence in (("|", "| "), (";", ""), (",", "")):
+        rows = [("Name", "Amount", "Unit", "Note"), ("Honey", "200", "g", "runny"), ("Verjus", "500", "ml", "")]
+        text = "\n".join(f"{fence}{f' {mark} '.join(row)}{fence and ' |'}" for row in rows)
+        read = parse_recipe(f"{text}\n\nWarm the honey and verjus to 50 °C. Bottle.")
+        assert [(line["material"], line["amount"]) for line in lines_of(read.draft)] == [
+            ("honey", {"kind": "fixed", "mass_g": 200.0}),
+            ("verjus_juice", {"kind": "fixed", "volume_ml": 500.0}),
+        ], mark
+    grams = parse_recipe("Ingredient, g\nSugar, 500\nQuince juice, 300\n\nStir.")
+    assert [line["amount"]["mass_g"] for line in lines_of(grams.draft)] == [500.0, 300.0] and not grams.doubts
+
+
 def test_a_table_without_a_title_is_named_after_what_is_in_it():
     assert parse_recipe("Ingredient,Amount\nQuince juice,500 g\nSugar,250 g\n\nBlend all. Bottle.").draft["name"] == "Quince cordial"
     assert (

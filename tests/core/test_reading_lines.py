@@ -100,6 +100,11 @@ two vanilla pods split down the middle | metric | vanilla_pod | 5 7 |
 2 spoons of honey | metric | honey | 10 55 | imprecise
 pinch of saffron | metric | saffron | 0.05 0.6 | imprecise
 warm gooseberry juice 200 g | metric | gooseberry_juice | 200 200 |
+banana peels 300 g | metric | banana_peel | 300 300 | unknown_material
+20 bergamot husks | metric | bergamot_peel | 150 500 | count_of_fruit
+bit of salt | metric | salt | 0.3 3 | imprecise
+10 ml ofw | metric | orange_flower_water | 9 11 |
+1 cup dark honey | metric | honey | 340 370 |
 """.strip().splitlines()
 
 
@@ -189,6 +194,11 @@ Steep in boiling water 8 minutes. => steep:8
 Hang in muslin overnight. => strain
 Top up with water to 2 L. => make_up
 10 min, strain. max 20! => steep:10 strain
+80 C, 20 min, strain, btl => steep:20@80 strain bottle
+Blend, 60 C 10 min, strain. => blend steep:10@60 strain
+Kill the heat, 5 g mint in, 30 min, strain. => off_heat steep:30 strain
+Through a paper filter, then bottle. => strain bottle
+Freeze for a night, lift off the fat. => freeze:720 strain
 """.strip().splitlines()
 
 

@@ -13,9 +13,10 @@ from .calling import SAME, Calling
 from .doubts import Answer, Change, Doubt, amount_form
 from .ingredient import Amount, Ingredient
 from .method_amounts import MethodAmounts
+from .parts_used import parts_put_in
 from .text_reading import TextReading
 from .vessel_amounts import VesselAmounts
-from .waits import PIECES, STRAINS, dissolved_cold, stored_for_a_while, waits_resolved
+from .waits import PIECES, STRAINS, dissolved_cold, stored_for_a_while, waits_off_the_heat, waits_resolved
 
 _TAKES = {"boil": True, "wait": True, "press": False, "drip": False, "skim": False, "centrifuge": False, "settle": False, "nothing": False}
 _PLACED = (*PIECES, "spirit", "vinegar", "gum", "fining", "extract", "oil")
@@ -26,6 +27,8 @@ _DRAWS = ("spirit", "wine", "vinegar")
 """Kinds of material that extract cold."""
 _WET = ("water", "juice", "spirit", "wine", "vinegar", "dairy")
 """Kinds in which something may steep."""
+_BEFORE_MIXING = ("combine", "cut", "juice", "zest", "peel", "core", "wash", "crush", "toast", "muddle", "dissolve")
+"""Verbs behind which “mix” takes whatever is left; behind a straining or a wait it went in before."""
 _CUTS = ("cut", "blend", "crush", "muddle", "juice", "zest", "peel", "core")
 """Verbs after which it makes no difference that a thing was cut before."""
 
@@ -53,6 +56,8 @@ class Assembly:
             if action.verb != "nothing":
                 self._fill(position, action, later)
         self._left_over()
+        parts_put_in(self._reading, self.actions)
+        waits_off_the_heat(self.actions)
         waits_resolved(self._reading, self.actions)
         dissolved_cold(self._reading, self.actions)
         self._cut_as_listed()
@@ -101,8 +106,10 @@ class Assembly:
             ):
                 self._take(action, item)
         spoken_of = action.everything and not (self._only_them(action) and any(before.lines for before in self.actions[:position]))
-        if spoken_of or (not action.lines and self._silent(position)):
-            held = self._added_later(position) if spoken_of else set()
+        bare = self._says_only_its_verb(action) and all(before.verb in _BEFORE_MIXING for before in self.actions[:position])
+        if spoken_of or bare or (not action.lines and self._silent(position)):
+            held = self._added_later(position) if spoken_of or bare else set()
+            held |= {id(item) for item in due if bare and any(self._speaks_of(later, item) for later in self.actions[position + 1 :])}
             for item in due:
                 behind = None if spoken_of else self._corrected(item)
                 if (
@@ -131,6 +138,16 @@ class Assembly:
         """Returns True if “them” means the contents of the vessel: “put them into the water”."""
         hit = self._words.phrases["everything"].within(action.tokens)
         return hit is not None and action.tokens[hit[0]].plain in self._words.words["them_words"]
+
+    def _says_only_its_verb(self, action: Action) -> bool:
+        """Returns True for “mix” alone: whatever is left and named nowhere later goes in there."""
+        words = sum(1 for token in action.tokens if token.kind == "word")
+        return (
+            action.verb == "combine"
+            and bool(action.word)
+            and words == len(action.word.split())
+            and len(self._waiting) < len(self._calling.listed)
+        )
 
     def _added_later(self, position: int) -> set[int]:
         """Returns the identities of what a later action adds by name: “bring everything to the boil … stir in the acid”."""

@@ -104,16 +104,22 @@ def long_wait_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt
     """Returns the quantity of a wait [min] that follows a short operation: “mix, 24 h fridge”; None if there is none."""
     if verb.name not in _OF_A_MOMENT:
         return None
-    words = reading.words
     least = _TEN_MINUTES if verb.name in _OF_A_MACHINE else _AN_HOUR
     return next(
         (
             q
             for q in reading.quantities.all(tokens)
-            if q.kind == "minutes" and q.amount.value >= least and q.start > verb.end and joins(tokens[q.start - 1], words.words)
+            if q.kind == "minutes" and q.amount.value >= least and q.start > verb.end and _begins_behind_a_mark(reading, tokens, q)
         ),
         None,
     )
+
+
+def _begins_behind_a_mark(reading: TextReading, tokens: Sequence[Token], wait: Quantity) -> bool:
+    """Returns True for a time that begins a part of its own, with or without a temperature before it: “blend, 60 C 10 min”."""
+    heat = next((q for q in reading.quantities.all(tokens) if q.kind == "celsius" and q.end == wait.start), None)
+    start = heat.start if heat is not None else wait.start
+    return start > 0 and joins(tokens[start - 1], reading.words.words)
 
 
 def _taken_out(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> bool:
@@ -145,7 +151,7 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
     ):
         # “Reduce to a simmer for 45 minutes”
         return "simmer"
-    if tokens[verb.start].plain in words.words["want_words"] and any(
+    if any(token.plain in words.words["want_words"] for token in tokens[verb.start : verb.end]) and any(
         (reading.measured_at(tokens, q.start) or words.at("of", tokens, q.end))
         and next(reading.names.mentions(tokens[q.end :]), None) is not None
         for q in quantities

@@ -12,6 +12,7 @@ from ..written.tokens import Token, tokens_of
 from .claim_rows import ClaimRows
 from .list_rows import FEW, MOST_LIST, ListRows
 from .rows import MOST_TOKENS, bare, sentences, with_ratios
+from .tables import without_tables
 from .text_reading import TextReading
 from .verbs import VerbFinder
 
@@ -53,6 +54,7 @@ class Layout:
             kept = with_ratios(self._unlabelled(kept), self._words)
             if kept and not all(token.plain in "-–—|:=+." for token in kept):
                 rows.append((number, kept))
+        rows = list(without_tables(rows, self._words))
         headed = self._groups(rows)
         for position, (number, tokens) in enumerate(rows):
             if position in headed:
@@ -122,12 +124,6 @@ class Layout:
 
     def _line(self, number: int, tokens: list[Token], *, more: bool) -> Iterator[Block]:
         cells = _cells(tokens)
-        columns = _cells(tokens, ",;")
-        if len(columns) > 1 and all(self._heads(column) for column in columns):
-            # “Ingredient,Amount”
-            return
-        if len(cells) > 1 and all(self._heads(cell) for cell in cells):
-            return
         if len(cells) > 1 and (self._told_of.claims(cells[0]) or self._skips(cells[0])):
             for cell in cells:
                 yield Block("claim" if self._told_of.claims(cell) else "note", number, cell, self._section)
@@ -154,10 +150,6 @@ class Layout:
                 tokens = rest
         self._seen = True
         yield from self._content(number, tokens)
-
-    def _heads(self, cell: Sequence[Token]) -> bool:
-        said = " ".join(token.plain for token in cell)
-        return said in self._words.words["headings"] or said in self._words.words["table_heads"]
 
     def _heading(self, tokens: list[Token]) -> tuple[list[Token], list[Token]]:
         """Returns (heading, what follows it in its line); an empty heading for a line without one."""
@@ -301,7 +293,10 @@ class Layout:
             yield Block("claim", number, tokens, self._section)
             return
         if self._listed(tokens):
-            yield Block("list", number, tokens, self._section)
+            cut = self._timed_tail(tokens)
+            yield Block("list", number, tokens[:cut], self._section)
+            if cut < len(tokens):
+                yield Block("method", number, tokens[cut:], self._section)
             return
         if self._section == "method" or any(self._verbs.first(sentence) for sentence in told) or self._told_of.timed(tokens):
             self._methods += 1
@@ -327,6 +322,18 @@ class Layout:
         short = len(tokens) <= MOST_LIST and (not self._methods or self._words.says("to_taste", tokens))
         yield Block("list" if short and (self._section == "list" or self._knows(tokens)) else "note", number, tokens, self._section)
 
+    def _timed_tail(self, tokens: Sequence[Token]) -> int:
+        """Returns where the temperature and time at the end of a line begin: “10 g tea / 300 g water 90 C 4 min”; the number of its tokens where none ends it."""
+        cut, timed = len(tokens), False
+        quantities = self._quantities.all(tokens)
+        for quantity in reversed(quantities):
+            if quantity.kind not in ("minutes", "celsius") or quantity.end != cut:
+                break
+            cut, timed = quantity.start, timed or quantity.kind == "minutes"
+        measured = any(q.kind in MEASURED and q.end <= cut for q in quantities)
+        written = cut < len(tokens) and tokens[cut].number is not None
+        return cut if timed and written and measured and self._knows(tokens[:cut]) else len(tokens)
+
     def _told(self, number: int, tokens: Sequence[Token]) -> Iterator[Block]:
         """Yields the claims of a sentence: “makes a litre and a half, keeps a month” are two."""
         cuts = [
@@ -343,10 +350,10 @@ class Layout:
         return self._rows.is_list(tokens, in_method=self._section == "method", told=self._methods > 0, listed=self._section == "list")
 
 
-def _cells(tokens: Sequence[Token], marks: str = "|") -> list[list[Token]]:
+def _cells(tokens: Sequence[Token]) -> list[list[Token]]:
     rows: list[list[Token]] = [[]]
     for token in tokens:
-        if token.plain in marks:
+        if token.plain == "|":
             rows.append([])
         else:
             rows[-1].append(token)

@@ -60,6 +60,7 @@ class LineQuestions:
         if named.vague in ("zest", "peel"):
             part = named.vague
             fruits = [fruit_of(item.key, known) or item.key for item in self._reading.listed if item is not made]
+            fruits += [fruit_of(item.key, known) or item.key for item in self._reading.named_first if item.key]
             here = [key for key in dict.fromkeys(part_key(fruit, part, known) for fruit in fruits) if key]
             if here and here[0]:
                 made.key = here[0]

@@ -101,7 +101,7 @@ class MaterialNames:
             return None
         found = [item for item in self.mentions(head) if item.end > item.start]
         core = self._core(head)
-        last = next((item for item in reversed(found) if item.end >= core[1] or self._only_describes(head[item.end : core[1]])), None)
+        last = next((item for item in reversed(found) if item.end >= core[1] or self._only_parts(head[item.end : core[1]])), None)
         part = self._part_of(tokens)
         if last is None:
             # “Cordial, gooseberry”, “sugar (white)”: what stands behind the comma may name it too.
@@ -193,6 +193,11 @@ class MaterialNames:
             or token.kind != "word"
             or (bool(parts) and all(part in describes for part in parts))
         )
+
+    def _only_parts(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for words that describe or say a part: the “peels” of “pineapple peels”."""
+        skins = {word for word, part in self.words.data["part_words"].items() if part in ("peel", "zest")}
+        return all(token.plain in skins or token.stem in skins or self._only_describes([token]) for token in tokens)
 
     def _only_describes(self, tokens: Sequence[Token]) -> bool:
         return all(self._describes(token) or token.stem in self.words.words["forms"] for token in tokens)

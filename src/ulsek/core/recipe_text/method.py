@@ -12,6 +12,7 @@ from ..written.tokens import Token
 from .action import Action, told
 from .clauses import clauses, goes_in_behind, joins, long_wait_behind, name_of, pressed
 from .text_reading import TextReading
+from .verbless import parts_before, seems_a_step, timed_lead, verb_without_word
 from .verbs import VerbAt, VerbFinder
 
 _HEATS = ("bring_to", "dissolve", "boil", "hold")
@@ -20,8 +21,6 @@ _TWICE = (("wait", "cool"), ("cool", "cool"), ("label", "label"), ("store", "sto
 _PREPARES = ("peel", "wash", "core", "zest", "cut", "crush", "juice")
 _LONG = 120.0
 """Minutes from which stirring and shaking are a wait [min]."""
-_LEAD = 4
-"""Tokens before the time of a wait that has no verb, at most [count]: “vac bag 24 h”."""
 _ALONE = 2
 """Tokens of a verb that stands without its object [count]: “peel and …”."""
 _PUTS_NOTHING_IN = ("strain", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
@@ -47,12 +46,15 @@ class MethodReader:
         verbs = list(self._verbs.all(sentence, participles=True))
         verbs = [verb for verb, behind in zip_longest(verbs, verbs[1:]) if not self._of_the_ratio(sentence, verb, behind)]
         fresh = len(self.actions)
-        if not verbs:
-            self._without_verb(line, sentence)
-        elif cut := self._timed_lead(sentence, verbs[0]):
-            self._without_verb(line, sentence[:cut])
-            verbs = list(self._verbs.all(sentence[cut:], participles=True))
+        cut = timed_lead(reading, sentence, verbs[0]) if verbs else 0
+        parts = [sentence[:cut]] if cut else [] if verbs else [sentence]
+        if verbs and not cut and verbs[0].name not in _PUTS_NOTHING_IN:
+            parts, cut = parts_before(reading, sentence, verbs[0])
+        for part in parts:
+            self._without_verb(line, part)
+        if cut:
             sentence = sentence[cut:]
+            verbs = list(self._verbs.all(sentence, participles=True))
         for begin, end, verb in clauses(sentence, verbs, reading) if verbs else ():
             last = end
             while last > verb.end and joins(sentence[last - 1], reading.words.words):
@@ -76,21 +78,8 @@ class MethodReader:
         if pressing is not None and last is not None:
             last.pressed = pressing
 
-    def _timed_lead(self, sentence: Sequence[Token], verb: VerbAt) -> int:
-        """Returns where a wait without a verb ends at the beginning of a sentence: “4hrs covered, + 150 g water, press”; 0 if there is none."""
-        quantities = self._reading.quantities.all(sentence[: verb.start])
-        if (
-            not quantities
-            or quantities[0].kind != "minutes"
-            or quantities[0].start > _LEAD
-            or self._reading.words.says("lead_words", sentence[: quantities[0].start])
-        ):
-            return 0
-        comma = next((at for at in range(quantities[0].end, verb.start) if sentence[at].plain in (",", "+", ";")), None)
-        return comma + 1 if comma is not None and comma < verb.start else 0
-
     def _without_verb(self, line: int, tokens: Sequence[Token]) -> None:
-        """A row without a verb: a wait (“1 h at room temperature”), a thing that goes in (“+ 150 g water”), or words that no step took."""
+        """Takes a part without a verb: a wait, a thing that goes in, or words that no step took."""
         reading = self._reading
         quantities = reading.quantities.all(tokens)
         if self.actions and self.actions[-1].verb in _AT_THE_END and tokens[0].kind == "word":
@@ -99,62 +88,23 @@ class MethodReader:
             # “The pH should be about 3” is said of what was done before.
             self.actions[-1].quantities = [*self.actions[-1].quantities, *(q for q in quantities if q.kind == "ph")]
             return
-        wait = next((q for q in quantities if q.kind == "minutes"), None)
-        if wait is not None:
-            self.actions.append(told(self._reading, "wait", line, tokens, quantities))
-            return
-        named = next(iter(reading.names.mentions(tokens)), None)
-        measured = any(q.kind in ("mass", "volume", "vague") for q in quantities) or reading.words.says("same_as", tokens)
-        measured = measured or tokens[0].plain == "+"
-        if named is not None and measured:
-            self.actions.append(told(self._reading, "combine", line, tokens, quantities))
-            return
-        if named is not None and (tokens[-1].plain in reading.words.words["in_words"] or reading.words.says("to_taste", tokens)):
-            # “Lemon juice in. Rose water to taste.”
-            self.actions.append(told(self._reading, "combine", line, tokens, quantities))
-            return
-        if named is not None and reading.words.says("boil_words", tokens):
-            # “Water and sugar to a simmer”
-            self.actions.append(told(self._reading, "bring_to", line, tokens, quantities))
-            return
-        if tokens[0].plain in reading.words.words["onto"] and reading.words.says("bottle_words", tokens):
-            # “Into a clean bottle”
-            self.actions.append(told(self._reading, "bottle", line, tokens, quantities))
-            return
-        if reading.words.says("off_heat_words", tokens):
-            self.actions.append(told(self._reading, "off_heat", line, tokens, quantities))
-            return
-        if pressed(reading, tokens) is not None:
+        verb = verb_without_word(reading, tokens)
+        if verb:
+            self.actions.append(told(reading, verb, line, tokens, quantities))
+        elif pressed(reading, tokens) is not None:
             self.noted(tokens)
-            return
-        if self._asks_to_do(tokens) or self._speaks_of_the_list(tokens):
-            action = told(self._reading, "combine", line, tokens, quantities)
-            action.unread = True
-            self.actions.append(action)
-
-    def _speaks_of_the_list(self, tokens: Sequence[Token]) -> bool:
-        """Returns True for a sentence that begins with a condition and names a thing of the list: something is to be done with it."""
-        listed = {item.key for item in self._reading.listed}
-        begins = tokens[0].plain in self._reading.words.words["lead_words"] or tokens[0].plain in self._reading.words.words["then"]
-        return begins and any(item.key in listed for item in self._reading.names.mentions(tokens))
-
-    def _asks_to_do(self, tokens: Sequence[Token]) -> bool:
-        """Returns True for a sentence that seems to tell a step with a verb that nobody knows: “Coax everything along the bowl”."""
-        return (
-            len(tokens) >= 3
-            and tokens[0].kind == "word"
-            and tokens[1].plain in self._reading.words.words["after_verb"]
-            and tokens[0].plain not in self._reading.words.words["not_a_verb"]
-            and tokens[0].plain not in self._reading.words.words["negation"]
-        )
+        elif seems_a_step(reading, tokens):
+            self.actions.append(told(reading, "combine", line, tokens, quantities))
+            self.actions[-1].unread = True
 
     def _clause(self, line: int, tokens: Sequence[Token], verb: VerbAt, fresh: int) -> None:
         words, reading = self._reading.words, self._reading
         wait = long_wait_behind(reading, tokens, verb)
         if wait is not None:
             end = next((at for at in range(wait.end, len(tokens)) if joins(tokens[at], words.words)), len(tokens))
-            self._clause(line, tokens[: wait.start - 1], verb, fresh)
-            self._without_verb(line, tokens[wait.start : end])
+            heat = next((q for q in reading.quantities.all(tokens) if q.kind == "celsius" and q.end == wait.start), wait)
+            self._clause(line, tokens[: heat.start - 1], verb, fresh)
+            self._without_verb(line, tokens[heat.start : end])
             if end + 1 < len(tokens):
                 self._without_verb(line, tokens[end + 1 :])
             return
@@ -168,12 +118,7 @@ class MethodReader:
         if verb.name in (*_PUTS_NOTHING_IN, "shake") and any(
             q.kind in ("mass", "volume", "vague") and q.end <= verb.start for q in quantities
         ):
-            # “+ 150 g water, press”: what goes in is a step of its own.
-            self.actions.append(told(reading, "combine", line, lead, reading.quantities.all(lead)))
-            if self.actions[-1].minutes is not None:
-                # “20 g tea, 1 L water at 80 °C, 5 min, strain”: its time is a wait.
-                timed = [q for q in reading.quantities.all(lead) if q.kind in ("minutes", "celsius", "degrees")]
-                self.actions.append(told(reading, "wait", line, lead, timed))
+            self._goes_in_first(line, lead)
             tokens, verb, lead = tokens[verb.start :], VerbAt(0, verb.end - verb.start, verb.name), ()
             quantities = reading.quantities.all(tokens)
         tail = goes_in_behind(reading, tokens, verb) if verb.name in _PUTS_NOTHING_IN else ()
@@ -203,10 +148,20 @@ class MethodReader:
             # “Hydrate the gum in the water overnight”
             time = next(q for q in quantities if q.kind == "minutes")
             heat = next((q for q in quantities if q.kind == "celsius" and 0 <= time.start - q.end <= 1), time)
-            alone = tokens[heat.start :]
+            end = next((at for at in range(time.end, len(tokens)) if joins(tokens[at], words.words)), len(tokens))
+            alone = tokens[heat.start : end]
             self.actions.append(told(reading, "wait", line, alone, reading.quantities.all(alone)))
         if tail:
             self.actions.append(told(reading, "combine", line, tail, reading.quantities.all(tail)))
+
+    def _goes_in_first(self, line: int, lead: Sequence[Token]) -> None:
+        """“+ 150 g water, press”: what goes in is a step of its own, before the verb that takes nothing."""
+        quantities = self._reading.quantities.all(lead)
+        self.actions.append(told(self._reading, "combine", line, lead, quantities))
+        if self.actions[-1].minutes is not None:
+            # “20 g tea, 1 L water at 80 °C, 5 min, strain”: its time is a wait.
+            timed = [q for q in quantities if q.kind in ("minutes", "celsius", "degrees")]
+            self.actions.append(told(self._reading, "wait", line, lead, timed))
 
     def _only_measures(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
         """Returns True for “measure the juice”: nothing goes in."""
@@ -282,10 +237,14 @@ class MethodReader:
             if action.verb == "skim" and not self._fat() and self._speaks_of_things(action):
                 # “Skim the juices and strain”: they go in here.
                 action.verb, action.puts_in = "combine", True
+            parts = {str(hit[1]) for at in range(len(action.tokens)) if (hit := self._reading.words.at("part_words", action.tokens, at))}
+            if action.verb == "cut" and "zest" in parts:
+                # “Râper le zeste”
+                action.verb = "zest"
             if action.verb == "cut" and not self._speaks_of_things(action) and any(item.key == "agar" for item in self._reading.listed):
                 # “Set 30 min, break, strain”: what is broken is the gel.
                 action.verb = "agar"
-            if action.verb in ("nothing", "skim") and not (action.verb == "skim" and self._fat()):
+            if action.verb in ("nothing", "skim") and not (action.verb == "skim" and (self._fat() or self._of_fat(action))):
                 return
             if action.verb == "discard" and any(done.verb in _STRAINS for done in self.actions[-3:]):
                 return
@@ -294,6 +253,11 @@ class MethodReader:
     def _fat(self) -> bool:
         """Returns True if a fat stands in the list: what is skimmed off is that."""
         return any(self._reading.material(item.key).kind == "fat" for item in self._reading.listed)
+
+    def _of_fat(self, action: Action) -> bool:
+        """Returns True for “lift off the fat”, though no fat stands in the list: a nut's own sets in the cold."""
+        groups = self._reading.words.data.get("group_words", {})
+        return any(groups.get(token.stem) == ["fat"] or groups.get(token.plain) == ["fat"] for token in action.tokens)
 
     def _joined(self, last: Action, action: Action, *, same: bool) -> bool:
         """Joins an action to the one before where both are one step; False where they are two. `same`: they stand in one sentence."""

@@ -40,6 +40,9 @@ class MethodAmounts:
             named = (self._reading.part_of(whole.named, named.part) if whole is not None else None) or named
             # “The zest of 3 limes” begins with its part.
             start = next((at for at in range(max(0, start - 4), start) if self._words.at("part_words", action.tokens, at)), start)
+        if quantity.kind == "count" and not self._words.words["pressing"].isdisjoint(action.word.split()):
+            # “Squeeze in a lemon”
+            named = reading.part_of(named, "juice") or named
         tokens = action.tokens[start:end]
         before = len(reading.listed)
         self._maker.with_amount(action.line, tokens, named, quantity)
@@ -109,43 +112,48 @@ class MethodAmounts:
             ):
                 continue
             at = quantity.end
-            if self._each_of_so_many(action, quantity):
-                continue
             of = self._words.at("of", tokens, at)
-            if not of and quantity.kind == "vague":
-                continue
-            name = (
-                self.noun(tokens, at + (of[0] if of else 0))
-                or self._noun_before(tokens, quantity)
-                or self._noun_of_the_lead(tokens, quantity)
-            )
-            before = tokens[quantity.start - 1].plain if quantity.start else ""
-            if not name and self._goes_nowhere(action, quantity, before):
-                self._ask_of(action)
-            if not name or before in self._words.words["to"] or before in self._words.words["have_words"]:
-                continue
-            spoken = {token.stem for token in name}
-            if any(item.called & spoken for item in self._calling.listed):
-                continue
-            if any(
-                token.plain in self._words.words["vessels"]
-                or token.plain in self._words.words["rest"]
-                or token.plain in self._words.words["whole_words"]
-                for token in name
-            ):
+            name = [] if self._each_of_so_many(action, quantity) else self._name_for(action, quantity, of[0] if of else 0)
+            if not name:
                 continue
             count = len(reading.listed)
             ratio = ratio_in(name[:3])
             named = reading.names.named(name[3:] if ratio else name)
-            if named is not None and named.key is None:
+            if named is not None and named.key is None and name[0] in tokens:
                 named = self._mentioned_before(tokens[: quantity.start], named)
             if named is not None and ratio:
                 named = replace(named, said=f"{''.join(token.text for token in name[:3])} {named.said}")
             if named is not None:
-                self._maker.with_amount(action.line, tokens[quantity.start : at + len(name) + (of[0] if of else 0)], named, quantity)
+                behind = len(name) if name[0] in tokens else 1
+                self._maker.with_amount(action.line, tokens[quantity.start : at + behind + (of[0] if of else 0)], named, quantity)
             for made in reading.listed[count:]:
                 made.called = frozenset(self._calling.words_of(made))
                 action.lines.append(made)
+
+    def _name_for(self, action: Action, quantity: Quantity, of: int) -> list[Token]:
+        """Returns the words that name what an amount is of, where the list does not hold it; [] for an amount of something else, of which may be asked.
+
+        `of` is the length of the “of” behind the amount [tokens].
+        """
+        tokens, words = action.tokens, self._words.words
+        if not of and quantity.kind == "vague":
+            return []
+        name = self.noun(tokens, quantity.end + of) or self._noun_before(tokens, quantity) or self._noun_of_the_lead(tokens, quantity)
+        behind = tokens[quantity.end + of : quantity.end + of + 1]
+        pronoun = of > 0 and bool(behind) and behind[0].plain in words["pronouns"]
+        name = self._spoken_of_before(action) if pronoun else name
+        before = tokens[quantity.start - 1].plain if quantity.start else ""
+        if not name and not pronoun and self._goes_nowhere(action, quantity, before):
+            self._ask_of(action)
+        if not name or before in words["to"] or before in words["have_words"]:
+            return []
+        spoken = {token.stem for token in name}
+        if any(item.called & spoken for item in self._calling.listed):
+            return []
+        of_the_vessel = any(
+            token.plain in words["vessels"] or token.plain in words["rest"] or token.plain in words["whole_words"] for token in name
+        )
+        return [] if of_the_vessel else name
 
     def _goes_nowhere(self, action: Action, quantity: Quantity, before: str) -> bool:
         """Returns True for a mass or volume without a name that is no target, yield or basis of the action: “that's about three hundred mil”."""
@@ -194,6 +202,14 @@ class MethodAmounts:
             item for item in self._reading.names.mentions(tokens) if item.key and kind and self._reading.material(item.key).kind == kind[2]
         ]
         return replace(before[-1], said=named.said) if before else named
+
+    def _spoken_of_before(self, action: Action) -> list[Token]:
+        """Returns the words of what the sentence named last before an action: the rhubarb of “what you do for the rhubarb is chop a kilo of it”; [] for nothing."""
+        text = self._reading.text
+        begin = max(text.rfind(mark, 0, action.start) for mark in "\n.") + 1
+        before = self._reading.tokens_at(begin, action.start)
+        named = [item for item in self._reading.names.mentions(before) if item.key]
+        return before[named[-1].start : named[-1].end] if named else []
 
     def _each_of_so_many(self, action: Action, quantity: Quantity) -> bool:
         """Takes “two tins of coconut milk, 400 ml each” as 800 ml; False for an amount that is not each one's."""
@@ -269,7 +285,8 @@ class MethodAmounts:
                 or any(spoken & item.called for item in reading.listed)
             ):
                 continue
-            if named.key == "water" and (action.verb in ("wash", "cool") or action.word.startswith("soak")):
+            iced = any(token.plain in self._words.words["ice_words"] for token in word) and len(word) > 1
+            if named.key == "water" and (iced or action.verb in ("wash", "cool") or action.word.startswith("soak")):
                 continue
             kinds = {reading.material(item.key).kind for item in reading.listed}
             if reading.material(named.key).kind == "dairy" and kinds & {"nut", "grain"}:

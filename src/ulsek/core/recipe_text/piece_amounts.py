@@ -7,6 +7,7 @@ from ..materials.material import Material
 from ..safety.shipped_rules import kitchen_words
 from ..written.quantities import Quantity
 from .ingredient import Amount
+from .material_names import part_key
 from .text_reading import TextReading
 from .usual import usual
 
@@ -48,6 +49,10 @@ def part_g(reading: TextReading, fruit: str, part: str) -> Range:
     """Returns the juice, zest or peel of one fruit [g], as far as a hand takes it off."""
     if part == "juice":
         return juice_g(reading, fruit)
+    key = part_key(fruit, part, reading.names.known)
+    one = reading.material(key).piece_g if key is not None else None
+    if one is not None:
+        return product(one, Range(*usual()["hand_share"][part]))
     piece = reading.material(fruit).piece_g or Range(*usual()["piece_g"]["fruit"])
     return product(piece, product(_SKIN, Range(*usual()["hand_share"][part])))
 

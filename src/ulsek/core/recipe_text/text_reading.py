@@ -65,6 +65,11 @@ class TextReading:
         return self.locale == "metric" and units <= _METRIC
 
     @cached_property
+    def named_first(self) -> tuple[Named, ...]:
+        """The materials that the first line of the text names: its title."""
+        return tuple(self.names.mentions(tokens_of(self.text.strip().split("\n", 1)[0])))
+
+    @cached_property
     def _harmful(self) -> frozenset[str]:
         return frozenset(usual()["never_assumed"])
 

@@ -53,6 +53,13 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
         end.verb = "store"
 
 
+def waits_off_the_heat(actions: list[Action]) -> None:
+    """Puts the time of “kill the heat, basil in, 30 min” into a wait of its own behind."""
+    for action in [action for action in actions if action.verb == "off_heat" and action.minutes is not None and action.lines]:
+        actions.insert(actions.index(action) + 1, Action("wait", action.line, action.tokens, action.minutes, action.celsius))
+        action.minutes = None
+
+
 def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
     """Gives each wait and infusion its verb, by what stands in the vessel: pieces in spirit, in sugar, in water, or none."""
     there: list[str] = []

@@ -19,7 +19,7 @@ MEASURED: tuple[Kind, ...] = ("mass", "volume")
 AMOUNTS: tuple[Kind, ...] = ("mass", "volume", "count", "vague", "parts", "percent")
 _BEGINNINGS = ("approximately", "waits", "between", "several", "fractions", "groups", "one", "numbers", "vague", "widens")
 """Sections whose words may begin a quantity."""
-ALONE = frozenset({"pinch", "handful", "splash", "dash", "squeeze", "knob", "thumb", "glug", "sprig", "bunch"})
+ALONE = frozenset({"pinch", "handful", "splash", "dash", "squeeze", "knob", "thumb", "glug", "sprig", "bunch", "bit"})
 """Vague words that are one of it where no number stands before them."""
 _ALONE_OF = frozenset({"strip", "slice", "wedge", "coin", "stalk"})
 """Vague words that are one of it where “of” follows: “strip of lime peel”."""
@@ -130,11 +130,14 @@ class QuantityReader:
         while (skipped := self._numbers.length("widens", tokens, at)) and at - start < 2:
             at += skipped
         begins = at < len(tokens) and (
-            start == 0 or tokens[start - 1].plain in _BEFORE_ONE or self._numbers.length("and", tokens, start - 1) > 0
+            start == 0
+            or tokens[start - 1].plain in _BEFORE_ONE
+            or tokens[start - 1].plain in self._words.words["definite"]
+            or self._numbers.length("and", tokens, start - 1) > 0
         )
         unit, end = self._unit(tokens, at, 1.0) if begins and len(tokens[at].plain) >= _WHOLE_WORD else ("", at)
         if unit and self._numbers.length("of", tokens, end):
-            # “Kilo of honey, litre of water”
+            # “Kilo of honey, litre of water”, “with the litre of fresh water”
             return self._measured(tokens, start, end, Number(at, Range.exact(1.0)), Number(at, Range.exact(1.0)), unit)
         vague = self._words.at("vague", tokens, at)
         if (

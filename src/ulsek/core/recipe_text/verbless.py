@@ -1,0 +1,99 @@
+"""Parts of a method without a verb: a wait, a thing that goes in, a sieve; and where such parts end at the beginning of a sentence."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ..written.quantities import MEASURED
+from ..written.tokens import Token
+from .text_reading import TextReading
+from .verbs import VerbAt
+
+_LEAD = 4
+"""Tokens before the time of a wait that has no verb, at most [count]: “vac bag 24 h”."""
+_A_WHILE = 10.0
+"""Minutes from which a time without a verb is a step of its own [min]."""
+
+
+def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
+    """Returns the verb that a row tells without one: “1 h at room temperature” waits, “+ 150 g water” combines; "" for a row that tells none."""
+    words = reading.words
+    quantities = reading.quantities.all(tokens)
+    named = next(iter(reading.names.mentions(tokens)), None) is not None
+    measured = any(q.kind in ("mass", "volume", "vague") for q in quantities) or words.says("same_as", tokens)
+    # “Lemon juice in. Rose water to taste.”
+    goes_in = measured or tokens[0].plain == "+" or tokens[-1].plain in words.words["in_words"] or words.says("to_taste", tokens)
+    told = {
+        "wait": any(q.kind == "minutes" for q in quantities),
+        # “Through a paper filter”
+        "strain": tokens[0].plain in words.words["through_words"],
+        "combine": named and goes_in,
+        # “Water and sugar to a simmer”
+        "bring_to": named and words.says("boil_words", tokens),
+        # “Into a clean bottle”
+        "bottle": tokens[0].plain in words.words["onto"] and words.says("bottle_words", tokens),
+        "off_heat": words.says("off_heat_words", tokens),
+    }
+    return next((verb for verb, tells in told.items() if tells), "")
+
+
+def seems_a_step(reading: TextReading, tokens: Sequence[Token]) -> bool:
+    """Returns True for a sentence that seems to tell a step with a verb that nobody knows: “Coax everything along the bowl”, “once cold, the juice”."""
+    words = reading.words.words
+    asks = (
+        len(tokens) >= 3
+        and tokens[0].kind == "word"
+        and tokens[1].plain in words["after_verb"]
+        and tokens[0].plain not in words["not_a_verb"]
+        and tokens[0].plain not in words["negation"]
+    )
+    listed = {item.key for item in reading.listed}
+    begins = tokens[0].plain in words["lead_words"] or tokens[0].plain in words["then"]
+    return asks or (begins and any(item.key in listed for item in reading.names.mentions(tokens)))
+
+
+def timed_lead(reading: TextReading, sentence: Sequence[Token], verb: VerbAt) -> int:
+    """Returns where a wait or a sieve without a verb ends at the beginning of a sentence: “4hrs covered, + 150 g water, press”, “through a cloth, then bottle”;
+    0 if there is none.
+    """
+    quantities = reading.quantities.all(sentence[: verb.start])
+    if sentence[0].plain in reading.words.words["through_words"] and all(q.kind == "count" for q in quantities):
+        return next((at + 1 for at in range(verb.start) if sentence[at].plain in (",", ";")), 0)
+    if len(quantities) > 1 and quantities[0].kind == "celsius" and quantities[0].start == 0:
+        # “80 C, 20 min, strain”
+        quantities = quantities[1:]
+    if (
+        not quantities
+        or quantities[0].kind != "minutes"
+        or quantities[0].start > _LEAD
+        or reading.words.says("lead_words", sentence[: quantities[0].start])
+    ):
+        return 0
+    comma = next((at for at in range(quantities[0].end, verb.start) if sentence[at].plain in (",", "+", ";")), None)
+    return comma + 1 if comma is not None and comma < verb.start else 0
+
+
+def parts_before(reading: TextReading, sentence: Sequence[Token], verb: VerbAt) -> tuple[list[Sequence[Token]], int]:
+    """Returns the parts without a verb before the first that has one, and where they end: “80 g coffee in a litre of water, 16 h in the fridge, through a filter,
+    then stir in …”; ([], 0) for a sentence without them. `verb` is its first verb, and takes something.
+    """
+    words, lead = reading.words.words, sentence[: verb.start]
+    quantities = reading.quantities.all(lead)
+    first = next((q.start for q in quantities if q.kind in MEASURED), None)
+    waits = [q for q in quantities if q.kind == "minutes" and q.amount.value >= _A_WHILE and first is not None and q.start > first]
+    cuts = [at for at, token in enumerate(lead) if token.plain in ",;" or token.plain in words["then"]]
+    if not waits or not cuts or lead[0].plain in words["lead_words"] or cuts[-1] < waits[0].end:
+        return [], 0
+    parts, begin, gathered = list[Sequence[Token]](), 0, 0
+    for cut in cuts:
+        part = lead[begin:cut]
+        alone = any(q.kind == "minutes" for q in reading.quantities.all(part)) or any(
+            token.plain in words["through_words"] for token in part
+        )
+        if alone:
+            # What goes in stands together: “20 g tea, 1 L water, 5 min”.
+            parts += [lead[gathered : begin - 1], part] if begin > gathered else [part]
+            gathered = cut + 1
+        begin = cut + 1
+    parts += [lead[gathered : begin - 1]] if begin - 1 > gathered else []
+    return [part for part in parts if part], begin
