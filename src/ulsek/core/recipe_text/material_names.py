@@ -12,6 +12,7 @@ from typing import Any
 
 from ..base.vocabulary import aliases, keys, plain
 from ..written.lexicon import Lexicon, Phrases, lexicon
+from ..written.row_memo import RowMemo
 from ..written.tokens import Token, stem
 
 _LONGEST_TYPO, _LEAST_TYPO, _NEAR = 24, 4, 0.82
@@ -50,6 +51,7 @@ class MaterialNames:
     phrases: Phrases
     own: Phrases
     spellings: Mapping[str, str] = field(default_factory=dict)
+    _memo: list[RowMemo[Named]] = field(default_factory=list, compare=False, repr=False)
 
     def exact(self, tokens: Sequence[Token], position: int) -> tuple[int, str] | None:
         """Returns (number of tokens, key) of the longest name that begins at a position."""
@@ -61,7 +63,14 @@ class MaterialNames:
         return _by_key(self.words.language).get(key, frozenset())
 
     def mentions(self, tokens: Sequence[Token]) -> Iterator[Named]:
-        """Yields the materials named in a row of tokens, from left to right, none within another."""
+        """Returns the materials named in a row of tokens, from left to right, none within another."""
+        memo = self._memo[0] if self._memo else None
+        if memo is None:
+            memo = RowMemo(lambda row: tuple(self._mentions(row)))
+            self._memo.append(memo)
+        return iter(memo.of(tokens))
+
+    def _mentions(self, tokens: Sequence[Token]) -> Iterator[Named]:
         position = 0
         while position < len(tokens):
             gear = self.words.at("gear", tokens, position)

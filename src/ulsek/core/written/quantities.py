@@ -12,6 +12,7 @@ from ..base.units import METRIC, Locale, unit_size
 from ..base.vocabulary import aliases, plain
 from .lexicon import Lexicon
 from .number_words import Number, NumberReader
+from .row_memo import RowMemo
 from .tokens import Token
 
 Kind = Literal["mass", "volume", "count", "vague", "parts", "percent", "minutes", "celsius", "degrees", "brix", "ph"]
@@ -61,12 +62,13 @@ class QuantityReader:
             _packed(name): key for name, key in words.data.get("units", {}).items()
         }
 
+        self._memo = RowMemo(lambda tokens: tuple(self._each(tokens)))
         # Most words begin no quantity: one look tells which.
         self._begins = words.first_words(_BEGINNINGS) | {"ph"} | {name for name in self._units if len(name) >= _WHOLE_WORD}
 
     def all(self, tokens: Sequence[Token]) -> list[Quantity]:
         """Returns the quantities in the tokens, from left to right, none within another."""
-        return list(self._each(tokens))
+        return list(self._memo.of(tokens))
 
     def _each(self, tokens: Sequence[Token]) -> Iterator[Quantity]:
         position = 0
