@@ -273,6 +273,35 @@ def test_what_a_spoken_sentence_tells_without_verbs_is_told_in_its_order():
     assert [line["material"] for line in lines_of(mint.draft)] == ["mint", "quince_juice", "bergamot_juice"]
 
 
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("Rum\n500 g Zucker\n300 g Wasser\n20 g Minze\nAlles aufkochen. Durch ein feines Sieb geben. Die Minze mit dem Zucker bedecken.", [("bring_to", 3), ("strain", 0), ("combine", 0)]),
+        ("Cordiale\n2 limoni a fette\n300 g zucchero\nacqua fino a 1 l\nCoprire i limoni con lo zucchero. Filtrare.", [("combine", 3), ("strain", 0)]),
+        ("Sirop\n500 g de sucre\nle jus d'un demi-citron\nrhum brun 200 ml\nMélanger le sucre et le rhum. Ajouter le jus.", [("combine", 2), ("combine", 1)]),
+        ("Jarabe\n500 g de azúcar\n2 vainas de vainilla abiertas\n500 ml de agua\nHervir todo. Colar.", [("bring_to", 3), ("strain", 0)]),
+    ],
+)  # fmt: skip
+def test_other_languages_put_in_what_they_name(text, told):
+    read = parse_recipe(text)
+    assert [(step["verb"], len(step.get("lines", ()))) for step in read.draft["steps"]] == told
+    assert {doubt.code for doubt in read.doubts} <= {"count_of_fruit"}
+    assert "materials" not in read.draft
+
+
+def test_an_amount_may_be_said_again_and_the_line_is_filled_where_it_is_told():
+    can = parse_recipe(
+        "For the coconut syrup you want one can of coconut milk, that's 400 ml, and 300 g of sugar. Warm it gently. Strain it."
+    )
+    assert lines_of(can.draft)[0]["amount"] == {"kind": "fixed", "volume_ml": 400.0} and not can.doubts
+    filled = parse_recipe("Acids\n40 g citric acid\nwater to 1 L\nDissolve the acid in 500 ml of the water. Make up to the line. Bottle.")
+    assert [[line["material"] for line in step.get("lines", ())] for step in filled.draft["steps"]] == [
+        ["citric_acid", "water"],
+        ["water"],
+        [],
+    ]
+
+
 def test_the_skin_alone_of_whole_fruit_goes_in_where_nothing_else_of_it_is_used():
     text = "Base\n6 bergamots\n200 g sugar\nPeel the bergamots. Muddle the peels with the sugar. {then}"
     skin, whole = (lines_of(parse_recipe(text.format(then=then)).draft)[0] for then in ("Strain.", "Add the juice of the fruit. Strain."))

@@ -103,6 +103,8 @@ warm gooseberry juice 200 g | metric | gooseberry_juice | 200 200 |
 banana peels 300 g | metric | banana_peel | 300 300 | unknown_material
 20 bergamot husks | metric | bergamot_peel | 150 500 | count_of_fruit
 bit of salt | metric | salt | 0.3 3 | imprecise
+3 cloves of black garlic | metric | black_garlic | 9 24 | unknown_material,imprecise
+1 kg prickly pears | metric | prickly_pears | 1000 1000 | unknown_material
 10 ml ofw | metric | orange_flower_water | 9 11 |
 1 cup dark honey | metric | honey | 340 370 |
 """.strip().splitlines()
@@ -198,6 +200,7 @@ Top up with water to 2 L. => make_up
 Blend, 60 C 10 min, strain. => blend steep:10@60 strain
 Kill the heat, 5 g mint in, 30 min, strain. => off_heat steep:30 strain
 Through a paper filter, then bottle. => strain bottle
+Hull the quinces, strain. => core strain
 Freeze for a night, lift off the fat. => freeze:720 strain
 """.strip().splitlines()
 

@@ -39,6 +39,8 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
         if q.kind in AMOUNTS
         and deep[q.start] == 0
         and not _per(tokens, q, reading)
+        # “One can of coconut milk, that's 400 ml”
+        and not (q.start and tokens[q.start - 1].plain in reading.words.words["thats"])
         and not (ratio and ratio[0] <= q.start < ratio[0] + ratio[1])
         # “1 pineapple, cut in 1-inch rings”
         and not (q.unit in LENGTHS and q.start and next(reading.names.mentions(tokens[q.end :]), None) is None)

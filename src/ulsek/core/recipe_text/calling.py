@@ -10,8 +10,9 @@ from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token, stem, tokens_of
 from .action import Action
 from .ingredient import Ingredient
-from .material_names import Named, fruit_of
+from .material_names import Named
 from .rows import ratio_in
+from .spellings import fruit_of
 from .text_reading import TextReading
 
 _INITIALS = 3

@@ -133,9 +133,10 @@ def _taken_out(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quan
 def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> str:
     """Returns the verb of a clause; a word that tells nothing to do waits where a time follows, and puts in where it covers with something."""
     words, behind = reading.words, tokens[verb.end :]
-    covers = tokens[verb.start].plain in words.words["cover_words"] and words.says("with", tokens[verb.start :])
+    covers = tokens[verb.start].plain in words.words["cover_words"] and words.says("with", tokens)
     lid = covers and words.says("lid_words", behind) and next(reading.names.mentions(behind), None) is None
-    through = any(token.plain in words.words["through_words"] for token in behind)
+    # In German the verb stands last: “durch ein feines Sieb geben”.
+    through = any(token.plain in words.words["through_words"] for token in tokens)
     # “Tip it into a muslin”
     sieve = any(token.plain in words.words["onto"] for token in behind) and words.says("sieve_words", behind)
     through = through or (sieve and next(reading.names.mentions(behind), None) is None)

@@ -13,7 +13,7 @@ from .action import Action
 from .alternatives import groups
 from .doubts import Form, amount_form
 from .ingredient import Ingredient
-from .material_names import part_key
+from .spellings import part_key
 from .text_reading import TextReading
 from .usual import usual
 
@@ -33,6 +33,8 @@ _TAKES_PARTS = {
     "core": ("fruit",),
 }
 """Kinds from which a verb takes a part; of anything else the part was taken before, as the list says: “zest of 3 limes”."""
+_CORES = frozenset({"core", "stone", "pips"})
+"""Parts of a fruit that coring takes out."""
 _HOT = 60.0
 """Temperature from which a bottle is filled hot [°C]."""
 _FRIDGE = 4.0
@@ -205,7 +207,9 @@ def _has_whole_ones(action: Action, verb: str, reading: TextReading) -> bool:
     """Returns True if a part is taken here from what is whole in the vessel; False where the list has the part already: “zest of 3 limes”."""
     kinds = _TAKES_PARTS[verb]
     if action.lines:
-        return any(reading.material(item.key).kind in kinds for item in action.lines)
+        found = [reading.material(item.key) for item in action.lines]
+        # Hulled strawberries have no core that anybody weighed.
+        return any(each.kind in kinds and (verb != "core" or not _CORES.isdisjoint(each.parts_per_gram())) for each in found)
     listed = {item.key for item in reading.listed}
     spoken = {part_key(named.key, verb, reading.names.known) for named in reading.names.mentions(action.tokens) if named.key}
     whole = [key for key in listed if reading.material(key).kind in kinds and part_key(key, verb, reading.names.known) not in listed]

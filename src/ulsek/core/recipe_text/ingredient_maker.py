@@ -16,8 +16,9 @@ from ..written.tokens import Token
 from .doubts import to_amount, to_material
 from .ingredient import OPEN, Amount, Ingredient
 from .line_questions import LineQuestions
-from .material_names import Named, fruit_of, part_key
+from .material_names import Named
 from .piece_amounts import juice_g, of_vague, part_g, product
+from .spellings import fruit_of, part_key
 from .text_reading import TextReading
 from .usual import usual
 
@@ -97,7 +98,8 @@ class IngredientMaker:
         key = self._reading.key_of(named, volume=volume)
         if kind in ("percent", "parts"):
             return self.ingredient(line, tokens, named, Amount(kind, quantity.amount, quantity.unit), volume=volume)
-        if kind == "mass" and quantity.unit == _OUNCE and self._is_liquid(key):
+        weighed = self._reading.words.phrases["by_basis"].within(tokens)
+        if kind == "mass" and quantity.unit == _OUNCE and self._is_liquid(key) and not (weighed and weighed[2] == "weight"):
             return self._in_ounces(line, tokens, named, quantity)
         if kind in MEASURED:
             amount = Amount(kind, self._thousands(quantity), quantity.unit)  # type: ignore[arg-type]

@@ -16,7 +16,7 @@ from ..written.quantities import Quantity
 from ..written.tokens import Token
 from .doubts import Answer, Change, Doubt, risky_names, to_amount, to_material
 from .ingredient import Amount, Ingredient
-from .material_names import fruit_of, part_key
+from .spellings import fruit_of, part_key
 from .stand_ins import may_be
 from .text_reading import TextReading
 
@@ -189,7 +189,7 @@ class LineQuestions:
         mine = self._reading.mass_g(made.amount.kind, made.amount.amount.value, made.key)
         for other in others:
             # “1 % (80 % lactic)”, “vodka (40 %)”: a strength, not a share.
-            if other.kind == "percent" and self._of_strength(made, other):
+            if other.kind == "percent" and (self._of_strength(made, other) or self._sold_so(made, other)):
                 continue
             if other.kind == "percent" and (counted.kind == "percent" or self._reading.material(made.key).kind in _HAVE_STRENGTH):
                 continue
@@ -250,6 +250,11 @@ class LineQuestions:
             to_amount("as it is written", made.amount),
         )
         return True
+
+    def _sold_so(self, made: Ingredient, percent: Quantity) -> bool:
+        """Returns True for the strength under which a material is known: “saline (20 %)”."""
+        sold = re.search(r"(\d+(?:\.\d+)?)\s*%", self._reading.material(made.key).name)
+        return sold is not None and abs(percent.amount.value - float(sold[1])) <= _APART * float(sold[1])
 
     def _loose(self, other: Quantity, grams: float, key: str) -> tuple[float, float]:
         """Returns the grams [low, high] that a cup of it may hold, with a tenth to either side for rounding."""

@@ -12,12 +12,12 @@ from ..written.tokens import Token
 from .alternatives import instead, offer
 from .apart import apart, depths_of
 from .ingredient import Amount, Ingredient
-from .ingredient_maker import IngredientMaker, RatioOf
+from .ingredient_maker import IngredientMaker
 from .line_questions import LineQuestions
+from .line_ratios import LineRatios
 from .material_names import Named
 from .rows import ratio_in
 from .text_reading import TextReading
-from .usual import usual
 
 
 class LineReader:
@@ -25,6 +25,7 @@ class LineReader:
 
     def __init__(self, reading: TextReading) -> None:
         self._reading, self._maker, self._questions = reading, IngredientMaker(reading), LineQuestions(reading)
+        self._ratios = LineRatios(reading, self._maker)
 
     def ingredients(self, line: int, tokens: Sequence[Token], *, strict: bool = False) -> Iterator[Ingredient]:
         """Yields the ingredients of one line. If `strict`, only those that have an amount or a known name."""
@@ -72,7 +73,7 @@ class LineReader:
         tokens = self._without_label(tokens)
         depths = depths_of(tokens)
         found = [q for q in reading.quantities.all(tokens) if q.kind in AMOUNTS]
-        ratio = self._ratio(line, tokens, found) or self._to_brix(line, tokens, found)
+        ratio = self._ratios.of(line, tokens, found)
         if ratio is not None:
             yield ratio
             return
@@ -134,14 +135,6 @@ class LineReader:
         for other, words in others:
             much = next((q for q in found if tokens[q.start].start > words[0].start or depths[q.start]), None)
             offer(self._maker, self._reading, made, words, other, much if len(found) > 1 else None)
-
-    def _to_brix(self, line: int, tokens: Sequence[Token], found: Sequence[Quantity]) -> Ingredient | None:
-        """“Honey to 45 °Bx”: as much as it takes; None for another row."""
-        goal = next((q for q in self._reading.quantities.all(tokens) if q.kind == "brix"), None) if not found else None
-        named = next(iter(self._reading.names.mentions(tokens[: goal.start])), None) if goal is not None else None
-        if goal is None or named is None:
-            return None
-        return self._maker.ingredient(line, tokens, named, Amount("brix", goal.amount))
 
     def _without_label(self, tokens: Sequence[Token]) -> Sequence[Token]:
         """Returns a row without the name of a group before it: “Spices: 1 cinnamon stick”."""
@@ -244,104 +237,6 @@ class LineReader:
         volume = next((q for q in found if q.kind in MEASURED), None)
         amount = Amount("line", volume.amount, volume.unit) if volume and cover < 0 else Amount("cover", Range.exact(0.0))
         return self._maker.ingredient(line, tokens, named, amount)
-
-    def _ratio(self, line: int, tokens: Sequence[Token], found: Sequence[Quantity]) -> Ingredient | None:
-        """ "600 g sugar per kg of quince", "30 g/l", "0.4 % of the juice": so much for each of another; None for a row without one."""
-        words, reading = self._reading.words, self._reading
-        first = next((q for q in found), None)
-        if first is None:
-            return None
-        position, length = next(
-            ((at, hit[0]) for at in range(first.end, len(tokens)) if (hit := words.at("per", tokens, at)) and hit[1] != "each"), (0, 0)
-        )
-        slash = next((at for at in range(first.end, min(first.end + 1, len(tokens))) if tokens[at].plain == "/"), None)
-        if not length and slash is not None and reading.unit_alone(tokens, slash + 1):
-            position, length = slash, 1
-        ratio = ratio_in(tokens)
-        if ratio is not None and ratio[0] and ratio[0] + ratio[1] < len(tokens) and self._against(tokens[ratio[0] + ratio[1]]):
-            return self._in_parts_of(line, tokens, ratio)
-        times = next(
-            (at for at in range(first.end - 1, first.end + 1) if at < len(tokens) and tokens[at].plain in words.words["times_words"]), None
-        )
-        if first.kind == "count" and times is not None and first.start:
-            # “Water 10× the peel”
-            against = next(iter(reading.names.mentions(tokens[times + 1 :])), None) or reading.names.named(tokens[times + 1 :])
-            named = reading.names.named(tokens[: first.start])
-            if against is not None and named is not None and against.said:
-                share = replace(first, kind="percent", amount=first.amount.times(100.0))
-                return self._maker.in_ratio(line, tokens, named, RatioOf(share, ("percent", 100.0), against))
-        if first.kind == "percent":
-            tokens, position, length = self._share_of(tokens, first.end)
-        if not length or first.kind not in (*MEASURED, "percent", "vague", "count"):
-            return None
-        after = position + length
-        per = reading.quantities.at(tokens, after)
-        alone = reading.unit_alone(tokens, after) if per is None or per.kind not in MEASURED else None
-        end = per.end if per and per.kind in MEASURED else alone[1] if alone else after
-        name = [*tokens[: first.start], *tokens[first.end : position]]
-        basis = next(iter(reading.names.mentions(tokens[end:])), None)
-        if first.kind != "percent" and not (per and per.kind in MEASURED) and not alone:
-            return None
-        named = reading.names.named([token for token in name if token.plain not in words.words["of"]]) or (
-            reading.names.named(tokens[end:]) if alone and slash is not None else None
-        )
-        if named is None:
-            return None
-        if slash is not None and position == slash:
-            basis = None
-        drained = words.says("drained_words", tokens[end:])
-        if basis is not None and basis.key and reading.material(basis.key).kind == "dairy" and self._made_here(basis.key):
-            # The milk is what was pressed out of the nuts.
-            basis, drained = None, True
-        spoken = drained or any(token.plain in words.words["strained"] for token in tokens[end:])
-        strained = (first.kind in MEASURED or drained) and basis is None and spoken
-        kind = words.phrases["unnamed"].within(tokens[end:]) if strained and not drained else None
-        if kind and sum(reading.material(item.key).kind == kind[2] for item in reading.listed) == 1:
-            # “5 g per litre of juice”, where the list has a juice.
-            strained = False
-        each = (per.kind, per.amount.value) if per and per.kind in MEASURED else alone[0] if alone else ("percent", 100.0)
-        largest = self._maker.listed(None) if each[0] == "volume" and basis is None and first.kind in MEASURED and slash is None else None
-        # “Sugar, 12 oz to the pint”: of fruit there are no pints, of its juice there are.
-        strained = strained or (largest is not None and self._reading.material(largest.key).kind in ("fruit", "vegetable"))
-        return self._maker.in_ratio(line, tokens, named, RatioOf(first, each, basis, strained))
-
-    def _share_of(self, tokens: Sequence[Token], end: int) -> tuple[Sequence[Token], int, int]:
-        """Returns (tokens, place of “of”, its length) for a percentage that ends at a place: “0.4 % of the juice”, “60 % sugar by weight of the milk”
-        without its “by weight”; (tokens, 0, 0) where nothing says of what."""
-        words = self._reading.words
-        of = words.at("of", tokens, end)
-        if of:
-            return tokens, end, of[0]
-        by = words.phrases["by_basis"].within(tokens[end:])
-        at = end + by[0] + by[1] if by else end
-        of = words.at("of", tokens, at) if by and by[0] else None
-        return ([*tokens[: end + by[0]], *tokens[at:]], end + by[0], of[0]) if by and of else (tokens, 0, 0)
-
-    def _made_here(self, key: str) -> bool:
-        """Returns True for a dairy key that is not in the list while nuts or grain are: the milk is then pressed from those."""
-        listed = self._reading.listed
-        return all(item.key != key for item in listed) and any(self._reading.material(item.key).kind in ("nut", "grain") for item in listed)
-
-    def _against(self, token: Token) -> bool:
-        words = self._reading.words.words
-        return token.plain in words["to"] or token.plain in words["with"]
-
-    def _in_parts_of(self, line: int, tokens: Sequence[Token], ratio: tuple[int, int, float]) -> Ingredient | None:
-        """“Sugar 1:1 with the strained liquid”: so much for each gram of what stands in the vessel, or of another line."""
-        reading = self._reading
-        named = reading.names.named(tokens[: ratio[0]])
-        if named is None:
-            return None
-        behind = tokens[ratio[0] + ratio[1] :]
-        basis = next(iter(reading.names.mentions(behind)), None)
-        strained = any(token.plain in reading.words.words["strained"] for token in behind)
-        if strained and basis is not None and basis.key in usual()["brewed"] and reading.words.words["strained"] >= {basis.said.lower()}:
-            # “Sugar 1:1 with the tea”: what was brewed, not its leaves.
-            basis = None
-        against = None if strained and basis is None else self._maker.listed(basis, named.key or "")
-        made = self._maker.ingredient(line, tokens, named, Amount("ratio", Range.exact(ratio[2]), "vessel" if against is None else "ratio"))
-        made.per = (against, ratio[2]) if against is not None else None
-        return made
 
     def _amount(self, found: Sequence[Quantity], depths: Sequence[int], tokens: Sequence[Token]) -> Quantity | None:
         """Returns the amount that counts: a count of bracketed measures multiplied, else a weight before a volume before a count."""

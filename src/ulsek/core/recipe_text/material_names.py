@@ -2,24 +2,17 @@
 
 from __future__ import annotations
 
-import difflib
 import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from functools import cache, lru_cache
 from itertools import pairwise
 from typing import Any
 
-from ..base.vocabulary import aliases, keys, plain
+from ..base.vocabulary import keys
 from ..written.lexicon import Lexicon, Phrases, lexicon
 from ..written.row_memo import RowMemo
 from ..written.tokens import Token, stem
-
-_LONGEST_TYPO, _LEAST_TYPO, _NEAR = 24, 4, 0.82
-"""Letters of a word that may be a slip of the pen, at most and at least, and how alike the right one must be [0 to 1]."""
-_LEAST_SHORT, _MOST_SHORT, _MOST_NEAR = 3, 8, 3
-"""Letters of a shortened word, at least and at most, and how many materials are offered for it [count]."""
-_PARTS = ("zest", "peel", "juice", "white")
+from .spellings import PARTS, near_names, part_key, shipped_names, short_names, shortened
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,7 +43,6 @@ class MaterialNames:
     known: Mapping[str, Any]
     phrases: Phrases
     own: Phrases
-    spellings: Mapping[str, str] = field(default_factory=dict)
     _memo: list[RowMemo[Named]] = field(default_factory=list, compare=False, repr=False)
 
     def exact(self, tokens: Sequence[Token], position: int) -> tuple[int, str] | None:
@@ -60,7 +52,7 @@ class MaterialNames:
 
     def called(self, key: str) -> frozenset[str]:
         """Returns the names of one word that a material has, in the singular."""
-        return _by_key(self.words.language).get(key, frozenset())
+        return short_names(self.words.language).get(key, frozenset())
 
     def mentions(self, tokens: Sequence[Token]) -> Iterator[Named]:
         """Returns the materials named in a row of tokens, from left to right, none within another."""
@@ -95,7 +87,7 @@ class MaterialNames:
     def _with_part(self, tokens: Sequence[Token], named: Named) -> Named:
         """The part of a fruit that words before or after name: “zest of 3 limes” is cut before, “lime husks” here."""
         after = self.words.at("part_words", tokens, named.end)
-        if after and after[1] in (*_PARTS, "pulp", "flesh") and named.key is not None:
+        if after and after[1] in (*PARTS, "pulp", "flesh") and named.key is not None:
             part = str(after[1])
             key = part_key(named.key, part, self.known)
             if key is not None:
@@ -119,11 +111,16 @@ class MaterialNames:
             if strange is not None and dried and strange.key is None and not strange.vague and not strange.said.startswith("dried"):
                 return replace(strange, said=f"dried {strange.said}")
             return strange
-        joint = next((at + 1 for at in range(last.start - 1, core[0] - 1, -1) if head[at].plain in self.words.words["ends_name"]), core[0])
+        lexical = self.words.words
+        ends = lexical["ends_name"] | lexical["persons"] | lexical["want_words"]
+        joint = next((at + 1 for at in range(last.start - 1, core[0] - 1, -1) if head[at].plain in ends), core[0])
         beside = tuple(
             token.plain
             for token in head[joint : last.start]
-            if token.kind == "word" and not self._describes(token) and token.stem not in self.words.words["of"]
+            if token.kind == "word"
+            and not self._describes(token)
+            and token.stem not in self.words.words["of"]
+            and not self._is_share(token)
         )
         form = self._form(head, last)
         leaf = self.words.phrases["part_words"].within(tokens)
@@ -134,7 +131,7 @@ class MaterialNames:
             key = part_key(last.key, part, self.known)
             if key is not None:
                 last = replace(last, key=key, part=part)
-            elif part in _PARTS and self.known[last.key or ""].get("kind") in ("fruit", "vegetable"):
+            elif part in PARTS and self.known[last.key or ""].get("kind") in ("fruit", "vegetable"):
                 # A banana's peel is no banana: nobody knows it here.
                 base = next((name for name in (f"{str(last.key).rsplit('_', 1)[0]}_{part}",) if name in self.known), None)
                 if base is not None:
@@ -146,6 +143,10 @@ class MaterialNames:
         if last.key is not None and (powdered or any(token.plain in self.words.words["dried_words"] for token in tokens)):
             last = self._dried(last)
         return replace(last, start=core[0], beside=beside, form=form)
+
+    def _is_share(self, token: Token) -> bool:
+        """Returns True for “three-quarters”, which names nothing."""
+        return "-" in token.plain and any(stem(part) in self.words.words["fractions"] for part in token.plain.split("-"))
 
     def of_strength(self, named: Named, tokens: Sequence[Token]) -> Named:
         """Returns what is sold in several strengths by the one that is written: “neutral spirit 60 %”."""
@@ -171,7 +172,7 @@ class MaterialNames:
 
     def _part_of(self, tokens: Sequence[Token]) -> str:
         found = self.words.phrases["part_words"].within(tokens)
-        if found is None or found[2] not in _PARTS:
+        if found is None or found[2] not in PARTS:
             return ""
         # “2 lemons, zested and sliced” are lemons still.
         behind = tokens[found[0] + found[1] : found[0] + found[1] + 2]
@@ -219,7 +220,11 @@ class MaterialNames:
             start += 1
         while (
             end > start
-            and (self._describes(head[end - 1]) or (end < len(head) and head[end - 1].plain in joints))
+            and (
+                self._describes(head[end - 1])
+                or (end < len(head) and head[end - 1].plain in joints)
+                or (end - start > 1 and head[end - 1].plain in self.words.words["cut_into"])
+            )
             and not any((hit := self.exact(head, at)) and at + hit[0] >= end for at in range(max(start, end - 5), end))
         ):
             end -= 1
@@ -231,12 +236,13 @@ class MaterialNames:
         inside = head[core[0] : core[1]]
         said = _said(head, *core)
         vague = self.words.at("unnamed", head, core[1] - 1) if core[1] else None
-        if vague and core[1] - core[0] <= (2 if vague[1] in _PARTS else 1):
+        if vague and core[1] - core[0] <= (2 if vague[1] in PARTS else 1):
             behind = next(iter(self.mentions(tokens[core[1] :])), None)
             if behind is not None and behind.key is not None:
                 key = (part_key(behind.key, part, self.known) if part else None) or behind.key
                 return replace(behind, start=core[0], end=core[1], key=key, part=part, said=f"{behind.said} {said}")
-            short = self._shortened(inside, part) if len(inside) > 1 else ()
+            telling = [token for token in inside if token.kind == "word" and not self._describes(token)]
+            short = shortened(telling, self.words.language, self.known, part) if len(inside) > 1 else ()
             if short:
                 return Named(core[0], core[1], short[0], said, part=part, near=short)
             return Named(core[0], core[1], None, said, vague=str(vague[1]), part=part)
@@ -248,87 +254,12 @@ class MaterialNames:
             if known and begin + known[0] >= core[1] and self._only_describes(head[core[0] : begin]):
                 # “Fresh ginger juice” is ginger juice, though “fresh ginger” is another thing.
                 return Named(begin, core[1], str(known[1]), _said(head, begin, core[1]))
-        # “Ging” is the beginning of ginger before it is a slip for gin.
-        near = self._begun(inside) or self._spelled_like(inside) or self._shortened(inside, part)
+        telling = [token for token in inside if token.kind == "word" and not self._describes(token)]
+        near = near_names(telling, self.words.language, self.known, part, alone=len(telling) == len(inside))
         if near:
             return Named(core[0], core[1], near[0], said, near=near)
         related = tuple(item.key for item in found if item.key)
         return Named(core[0], core[1], None, said, near=related)
-
-    def _spelled_like(self, tokens: Sequence[Token]) -> tuple[str, ...]:
-        """The known materials whose name is nearly these words; () where none is near."""
-        words = [token for token in tokens if token.kind == "word" and not self._describes(token)]
-        said = " ".join([*(token.plain for token in words[:-1]), *(token.stem for token in words[-1:])])
-        if not _LEAST_TYPO <= len(said) <= _LONGEST_TYPO:
-            return ()
-        alike = self._alike(said)
-        # “Watre” has two letters in each other's place.
-        turned = [name for name in alike if len(name) == len(said) and _turned(name, said)]
-        near = [*turned, *difflib.get_close_matches(said, alike, n=3, cutoff=_NEAR)][:_MOST_NEAR]
-        return tuple(dict.fromkeys(self.spellings[name] for name in near if self.spellings[name] in self.known))
-
-    def _begun(self, tokens: Sequence[Token]) -> tuple[str, ...]:
-        """The known materials whose name of one word begins with one that is cut off, before shorter ones; () for another word."""
-        words = [token for token in tokens if token.kind == "word" and not self._describes(token)]
-        if len(words) != 1 or not _LEAST_TYPO <= len(words[0].plain) <= _MOST_SHORT or len(words) != len(tokens):
-            return ()
-        begun = sorted(name for name in _by_first_letter(self.words.language).get(words[0].plain[0], ()) if name.startswith(words[0].plain))
-        keys_ = dict.fromkeys(self.spellings[name] for name in begun if self.spellings[name] in self.known)
-        return (*keys_, *(key for key in self._spelled_like(tokens) if key not in keys_))[:_MOST_NEAR] if keys_ else ()
-
-    def _shortened(self, tokens: Sequence[Token], part: str) -> tuple[str, ...]:
-        """The known materials that one word stands for when it is cut off or has lost its vowels: “sug”, “pine juice”, “gngr”; () for another word."""
-        words = [token for token in tokens if token.kind == "word" and not self._describes(token)]
-        words = [token for token in words if token.plain not in self.words.words["part_words"]]
-        if len(words) != 1 or not _LEAST_SHORT <= len(words[0].stem) <= _MOST_SHORT:
-            return ()
-        said, bones = words[0].plain, _consonants(words[0].plain)
-        names = [
-            name
-            for name in _by_first_letter(self.words.language).get(said[0], ())
-            if name.startswith((said, words[0].stem)) or (bones == said and _consonants(name) == bones)
-        ]
-        names.sort(key=lambda name: (len(name), name))
-        known = [self.spellings[name] for name in names if self.spellings[name] in self.known]
-        of_part = [key for key in (part_key(key, part, self.known) for key in known) if key] if part else []
-        return tuple(dict.fromkeys(of_part or known))[:_MOST_NEAR]
-
-    def _alike(self, said: str) -> list[str]:
-        # Only names of about this length with the same first letters are compared: a text may hold hundreds of strange words.
-        return [name for name in _by_letters(self.words.language).get(_first_letters(said), ()) if abs(len(name) - len(said)) <= 2]
-
-
-def _turned(one: str, other: str) -> bool:
-    """Returns True for two words of one length that differ by two neighbours in each other's place."""
-    apart = [at for at, (a, b) in enumerate(zip(one, other, strict=True)) if a != b]
-    return len(apart) == 2 and apart[1] == apart[0] + 1 and one[apart[0]] == other[apart[1]] and one[apart[1]] == other[apart[0]]
-
-
-@cache
-def _by_first_letter(language: str) -> Mapping[str, tuple[str, ...]]:
-    """Names of one word, by their first letter."""
-    found: dict[str, tuple[str, ...]] = {}
-    for name in _shipped(language)[1]:
-        if name and " " not in name:
-            found[name[0]] = (*found.get(name[0], ()), name)
-    return found
-
-
-def _consonants(word: str) -> str:
-    return "".join(letter for letter in word if letter not in "aeiouy")
-
-
-@cache
-def _by_letters(language: str) -> Mapping[str, tuple[str, ...]]:
-    found: dict[str, tuple[str, ...]] = {}
-    for name in _shipped(language)[1]:
-        found[_first_letters(name)] = (*found.get(_first_letters(name), ()), name)
-    return found
-
-
-def _first_letters(text: str) -> str:
-    # A slip of the pen keeps the first letter: “simple syrup” is no maple syrup.
-    return "".join(word[0] for word in text.split())
 
 
 def _said(tokens: Sequence[Token], start: int, end: int) -> str:
@@ -350,47 +281,9 @@ def _head(tokens: Sequence[Token], words: Lexicon) -> Sequence[Token]:
     return tokens
 
 
-def part_key(key: str, part: str, known: Mapping[str, Any]) -> str | None:
-    """Returns the key of a part of a fruit: zest, peel or juice; a fruit's whole for its flesh. None if there is no such material."""
-    base = re.sub(r"_(?:juice|zest|peel)$", "", key)
-    if part in _PARTS:
-        return next((name for name in (f"{base}_{part}", f"{base}_zest" if part == "peel" else f"{base}_peel") if name in known), None)
-    return base if base in known else None
-
-
-def fruit_of(key: str, known: Mapping[str, Any]) -> str | None:
-    """Returns the whole fruit that a juice, zest or peel comes from; None if it comes from none."""
-    base = re.sub(r"_(?:juice|zest|peel)$", "", key)
-    return base if base != key and base in known else None
-
-
-@lru_cache(maxsize=8)
-def _shipped(language: str) -> tuple[Phrases, Mapping[str, str]]:
-    words = lexicon(language)
-    entries: dict[str, str] = {}
-    entries.update({plain(text): key for text, key in words.data.get("materials", {}).items()})
-    for name, key in aliases("materials", language).items():
-        entries.setdefault(name, key)
-        # “Lime, whole” and “Neutral spirit, 60 %” are called by what stands before the comma as well.
-        entries.setdefault(name.split(",")[0].strip(), key)
-    if language != "en":
-        for text, key in lexicon("en").data["materials"].items():
-            entries.setdefault(plain(text), key)
-    return Phrases(entries.items()), entries
-
-
-@cache
-def _by_key(language: str) -> Mapping[str, frozenset[str]]:
-    found: dict[str, set[str]] = {}
-    for name, key in _shipped(language)[1].items():
-        if " " not in name:
-            found.setdefault(key, set()).add(stem(name))
-    return {key: frozenset(names) for key, names in found.items()}
-
-
 def material_names(language: str, known: Mapping[str, Any]) -> MaterialNames:
     """Returns every name of these materials in a language, the house's own materials by their names."""
-    shipped, spellings = _shipped(language)
+    shipped = shipped_names(language)[0]
     listed = set(keys("materials"))
     own = {str(body.get("name") or key): key for key, body in known.items() if key not in listed}
-    return MaterialNames(lexicon(language), known, shipped, Phrases(own.items()), spellings)
+    return MaterialNames(lexicon(language), known, shipped, Phrases(own.items()))

@@ -12,8 +12,9 @@ from .calling import Calling
 from .doubts import Doubt
 from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker
-from .material_names import Named, fruit_of
+from .material_names import Named
 from .rows import ratio_in
+from .spellings import fruit_of
 from .text_reading import TextReading
 
 _MUCH = 20.0
@@ -113,7 +114,8 @@ class MethodAmounts:
                 continue
             at = quantity.end
             of = self._words.at("of", tokens, at)
-            name = [] if self._each_of_so_many(action, quantity) else self._name_for(action, quantity, of[0] if of else 0)
+            again = self._each_of_so_many(action, quantity) or self._said_again(action, quantity)
+            name = [] if again else self._name_for(action, quantity, of[0] if of else 0)
             if not name:
                 continue
             count = len(reading.listed)
@@ -136,7 +138,8 @@ class MethodAmounts:
         `of` is the length of the “of” behind the amount [tokens].
         """
         tokens, words = action.tokens, self._words.words
-        if not of and quantity.kind == "vague":
+        within = tokens[quantity.end - 1].plain in words["of"]
+        if not of and not within and quantity.kind == "vague":
             return []
         name = self.noun(tokens, quantity.end + of) or self._noun_before(tokens, quantity) or self._noun_of_the_lead(tokens, quantity)
         behind = tokens[quantity.end + of : quantity.end + of + 1]
@@ -223,6 +226,24 @@ class MethodAmounts:
         if before is None or item is None:
             return False
         item.amount = Amount(quantity.kind, quantity.amount.times(before[0].amount.value), quantity.unit)  # type: ignore[arg-type]
+        self._reading.settle(item.start, item.end)
+        return True
+
+    def _said_again(self, action: Action, quantity: Quantity) -> bool:
+        """Takes “one can of coconut milk, that's 400 ml” as 400 ml; False for an amount that says nothing of the one before it."""
+        words, tokens = self._words.words, action.tokens
+        before = next(((q, named) for q, named in reversed(self._calling.pairs(action)) if q.end <= quantity.start), None)
+        item = next((item for item in action.lines if before is not None and item.key == before[1].key and item.amount.assumed), None)
+        end = max(before[0].end, before[1].end) if before is not None else 0
+        between = tokens[end : quantity.start]
+        if (
+            item is None
+            or quantity.kind not in MEASURED
+            or not any(token.plain in words["thats"] for token in between)
+            or len(between) > _MOST_LEAD
+        ):
+            return False
+        item.amount = Amount(quantity.kind, quantity.amount, quantity.unit)  # type: ignore[arg-type]
         self._reading.settle(item.start, item.end)
         return True
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from ..written.quantities import MEASURED, Quantity
 from .doubts import Doubt
 from .layout import Block
-from .material_names import fruit_of
+from .spellings import fruit_of
 from .text_reading import TextReading
 from .usual import usual
 

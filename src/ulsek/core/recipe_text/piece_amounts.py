@@ -7,7 +7,7 @@ from ..materials.material import Material
 from ..safety.shipped_rules import kitchen_words
 from ..written.quantities import Quantity
 from .ingredient import Amount
-from .material_names import part_key
+from .spellings import part_key
 from .text_reading import TextReading
 from .usual import usual
 

@@ -18,7 +18,8 @@ from ..written.quantities import MEASURED, Quantity, QuantityReader
 from ..written.tokens import Token, tokens_of
 from .doubts import Answer, Doubt, doubt_about
 from .ingredient import Ingredient
-from .material_names import MaterialNames, Named, part_key
+from .material_names import MaterialNames, Named
+from .spellings import part_key
 from .stand_ins import stand_in
 from .usual import usual
 

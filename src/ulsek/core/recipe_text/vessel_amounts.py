@@ -81,6 +81,12 @@ class VesselAmounts:
         """Adds the liquid that fills up to a volume, water where none is named: “top up with water to 1 L”. Returns False for any other action."""
         state = self._words.phrases["make_up"].within(action.tokens) or self._words.phrases["top_up"].within(action.tokens)
         goal = next((q for q in action.quantities if q.kind == "volume"), None)
+        fills = next((item for item in self._waiting if item.amount.kind == "line"), None)
+        if action.verb == "make_up" and fills is not None and next(self._reading.names.mentions(action.tokens), None) is None:
+            # “Make up to the line”: with what the list keeps for that.
+            action.lines.append(fills)
+            self._waiting.remove(fills)
+            return True
         if state is None or goal is None or goal.start < state[0] or action.verb not in ("combine", "make_up", "dissolve", "off_heat"):
             return False
         mentions = list(self._reading.names.mentions(action.tokens))

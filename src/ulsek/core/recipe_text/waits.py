@@ -8,7 +8,7 @@ from typing import Any
 from ..base.ranges import Range
 from ..written.tokens import tokens_of
 from .action import Action
-from .material_names import part_key
+from .spellings import part_key
 from .text_reading import TextReading
 
 PIECES = ("leaf", "herb", "flower", "spice", "peel", "fruit", "root", "bark", "nut", "vegetable", "grain", "fat")

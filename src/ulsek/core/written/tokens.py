@@ -14,7 +14,7 @@ Kind = Literal["number", "word", "mark"]
 _LONGEST_DIGITS = 16
 """Digits in a row from which they are no number [count]."""
 _TOKEN = re.compile(
-    rf"(?P<row>\d{{{_LONGEST_DIGITS},}})|(?P<formula>[hHcCnN][2₂₀O][oO0₂2]\b)|(?P<part>(?<=\d:)\d+(?=\s\d))|(?P<slashed>\b[oO]/[nN]\b)|(?P<number>{FRACTION}|(?<![.,\w]){DIGITS}|\d+)|(?P<elided>[dD]emi-(?=[lkL])|(?:[dlnscjmtDLNSCJMT]|[qQ]u|[dD]ell|[aA]ll|[nN]ell|[dD]all|[sS]ull|[uU]n)['’](?=[^\W\d_]{{2}}))|(?P<word>[^\W\d_]+(?:['’\-][^\W\d_]+)*['’]?)|(?P<mark>[^\s\w]|_)"
+    rf"(?P<row>\d{{{_LONGEST_DIGITS},}})|(?P<formula>[hHcCnN][2₂₀O][oO0₂2]\b)|(?P<part>(?<=\d:)\d+(?=\s\d))|(?P<slashed>\b[oO]/[nN]\b)|(?P<number>{FRACTION}|(?<![.,\w]){DIGITS}|\d+)|(?P<elided>[dD]emi-(?!sec|glace)(?=[^\W\d_])|(?:[dlnscjmtDLNSCJMT]|[qQ]u|[dD]ell|[aA]ll|[nN]ell|[dD]all|[sS]ull|[uU]n)['’](?=[^\W\d_]{{2}}))|(?P<word>[^\W\d_]+(?:['’\-][^\W\d_]+)*['’]?)|(?P<mark>[^\s\w]|_)"
 )
 
 
