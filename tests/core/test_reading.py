@@ -302,6 +302,18 @@ def test_an_amount_may_be_said_again_and_the_line_is_filled_where_it_is_told():
     ]
 
 
+def test_what_covers_gives_nothing_and_a_milk_of_oats_is_no_piece():
+    peel = parse_recipe("Take the peel off six bergamots, cover it with 300 g of sugar, leave it for a night and strain.")
+    assert [(line["material"], line["amount"].get("assumed", False)) for line in lines_of(peel.draft)] == [
+        ("bergamot_peel", True),
+        ("white_sugar", False),
+    ]
+    punch = parse_recipe("Punch\n400 ml gin\n150 g sugar\n300 ml oat milk\nStir all. Rest 1 hour, then strain.")
+    assert [step["verb"] for step in punch.draft["steps"]] == ["combine", "rest", "strain"]
+    ratio = parse_recipe("Base\nQuince juice 500 g\nsugar at 1:1 by weight\nStir.")
+    assert [round(mass) for mass in worked(ratio.draft).flow.masses.values()] == [500, 500]
+
+
 def test_the_skin_alone_of_whole_fruit_goes_in_where_nothing_else_of_it_is_used():
     text = "Base\n6 bergamots\n200 g sugar\nPeel the bergamots. Muddle the peels with the sugar. {then}"
     skin, whole = (lines_of(parse_recipe(text.format(then=then)).draft)[0] for then in ("Strain.", "Add the juice of the fruit. Strain."))

@@ -104,6 +104,11 @@ banana peels 300 g | metric | banana_peel | 300 300 | unknown_material
 20 bergamot husks | metric | bergamot_peel | 150 500 | count_of_fruit
 bit of salt | metric | salt | 0.3 3 | imprecise
 3 cloves of black garlic | metric | black_garlic | 9 24 | unknown_material,imprecise
+500 ml quinc juice | metric | quince_juice | 515 535 | unknown_material
+300 g suger | metric | white_sugar | 300 300 | unknown_material
+8 oz by weight honey | us | honey | 226 228 |
+30 ml saline (20%) | metric | saline_20 | 33 36 |
+20 ml fish sauce | metric | fish_sauce | 19 22 | unknown_material
 1 kg prickly pears | metric | prickly_pears | 1000 1000 | unknown_material
 10 ml ofw | metric | orange_flower_water | 9 11 |
 1 cup dark honey | metric | honey | 340 370 |
@@ -201,6 +206,10 @@ Blend, 60 C 10 min, strain. => blend steep:10@60 strain
 Kill the heat, 5 g mint in, 30 min, strain. => off_heat steep:30 strain
 Through a paper filter, then bottle. => strain bottle
 Hull the quinces, strain. => core strain
+Strian and botle. => strain bottle
+Simer 10 min, then freezer overnight. => simmer:10 freeze:720
+Cook until deep amber, about 8 minutes. => caramelise:8
+Remove the bags. => strain
 Freeze for a night, lift off the fat. => freeze:720 strain
 """.strip().splitlines()
 

@@ -229,7 +229,9 @@ def how_strained(action: Action, reading: TextReading) -> Form:
     """Returns what a step strains through and whether it presses: “through muslin without squeezing” is a cloth left to drip."""
     words = reading.words
     hit = words.phrases["sieve_words"].within(action.tokens)
-    through = str(hit[2]) if hit else None
+    # “Remove the bags” strains through none.
+    taken = not words.words["take_words"].isdisjoint(action.word.split())
+    through = str(hit[2]) if hit and not taken else None
     pressed = action.pressed if action.verb != "press" else action.pressed is not False
     if pressed is False or action.verb == "drip" or words.says("drip_words", action.tokens):
         return {"through": through or "sieve_unstirred"}

@@ -9,6 +9,8 @@ from .action import Action
 from .ingredient import Ingredient
 from .text_reading import TextReading
 
+_MOSTLY = 0.4
+"""Share of a recipe that is spirit from which what steeps makes an infusion of it [g/g]. House judgement."""
 _BY_KIND: tuple[tuple[str, frozenset[str], frozenset[str]], ...] = (
     ("spirit_infusion", frozenset({"spirit"}), frozenset({"infuse", "freeze"})),
     ("shrub", frozenset({"vinegar"}), frozenset()),
@@ -27,6 +29,9 @@ def family_of(name: str, reading: TextReading, ingredients: Sequence[Ingredient]
     for family, needed, done in _BY_KIND:
         if family in known and needed <= kinds and (not done or done & verbs):
             return family
+    grams = [(reading.grams(item) or 0.0, reading.material(item.key).kind) for item in ingredients]
+    if "steep" in verbs and sum(mass for mass, kind in grams if kind == "spirit") > _MOSTLY * sum(mass for mass, _ in grams):
+        return "spirit_infusion"
     if "sweetener" in kinds:
         if "acid" in kinds or ("juice" in kinds and "water" not in kinds):
             return "cordial"

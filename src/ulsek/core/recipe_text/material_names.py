@@ -12,7 +12,7 @@ from ..base.vocabulary import keys
 from ..written.lexicon import Lexicon, Phrases, lexicon
 from ..written.row_memo import RowMemo
 from ..written.tokens import Token, stem
-from .spellings import PARTS, near_names, part_key, shipped_names, short_names, shortened
+from .spellings import PARTS, near_names, part_key, shipped_names, short_names
 
 
 @dataclass(frozen=True, slots=True)
@@ -242,7 +242,7 @@ class MaterialNames:
                 key = (part_key(behind.key, part, self.known) if part else None) or behind.key
                 return replace(behind, start=core[0], end=core[1], key=key, part=part, said=f"{behind.said} {said}")
             telling = [token for token in inside if token.kind == "word" and not self._describes(token)]
-            short = shortened(telling, self.words.language, self.known, part) if len(inside) > 1 else ()
+            short = near_names(telling, self.words.language, self.known, part, alone=False) if len(inside) > 1 else ()
             if short:
                 return Named(core[0], core[1], short[0], said, part=part, near=short)
             return Named(core[0], core[1], None, said, vague=str(vague[1]), part=part)

@@ -198,7 +198,10 @@ class MethodReader:
         if last.verb == "combine" and not self._one_counted(last):
             return False
         size = next((q for q in self._reading.quantities.all(tokens) if q.kind in ("mass", "volume") and q.start >= verb.end), None)
-        if size is None:
+        of = self._reading.words.at("of", tokens, size.end) if size is not None else None
+        named = next(self._reading.names.mentions(tokens[size.end :]), None) if size is not None and of else None
+        if size is None or (named is not None and last.verb == "combine"):
+            # “Cover it with 300 g of sugar” gives nothing.
             return False
         last.gives, last.gives_end = size, tokens[size.end - 1].end
         rest = tokens[size.end :]

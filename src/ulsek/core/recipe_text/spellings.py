@@ -36,8 +36,8 @@ def _spelled_like(words: Sequence[Token], language: str, known: Container[str]) 
         return ()
     # Only names of about this length with the same first letters are compared: a text may hold hundreds of strange words.
     alike = [name for name in _by_letters(language).get(_first_letters(said), ()) if abs(len(name) - len(said)) <= 2]
-    # “Watre” has two letters in each other's place.
-    turned = [name for name in alike if len(name) == len(said) and _turned(name, said)]
+    # “Watre” has two letters in each other's place, “suger” another one.
+    turned = [name for name in alike if len(name) == len(said) and (_turned(name, said) or _one_other(name, said))]
     near = [*turned, *difflib.get_close_matches(said, alike, n=_MOST_NEAR, cutoff=_NEAR)][:_MOST_NEAR]
     return _keys(near, language, known)
 
@@ -114,6 +114,12 @@ def _turned(one: str, other: str) -> bool:
     """Returns True for two words of one length that differ by two neighbours in each other's place."""
     apart = [at for at, (a, b) in enumerate(zip(one, other, strict=True)) if a != b]
     return len(apart) == 2 and apart[1] == apart[0] + 1 and one[apart[0]] == other[apart[1]] and one[apart[1]] == other[apart[0]]
+
+
+def _one_other(one: str, other: str) -> bool:
+    """Returns True for two words of one length, of five letters or more, of which one letter differs, and not at an end."""
+    apart = [at for at, (a, b) in enumerate(zip(one, other, strict=True)) if a != b]
+    return len(one) > _LEAST_TYPO and len(apart) == 1 and 0 < apart[0] < len(one) - 1
 
 
 @cache

@@ -58,8 +58,26 @@ class VerbFinder:
             elif found and self._tells(tokens, position, found[0]):
                 yield VerbAt(position, position + found[0], str(found[1]))
                 position += found[0]
+            elif not found and (meant := self._misspelt(tokens, position)):
+                yield VerbAt(position, position + 1, meant)
+                position += 1
             else:
                 position += 1
+
+    def _misspelt(self, tokens: Sequence[Token], at: int) -> str | None:
+        """Returns the verb that an unknown word is a slip of the pen for, where a clause begins and an object or its end follows: “strain and botle”."""
+        token, words = tokens[at], self._words
+        if (
+            token.kind != "word"
+            or words.at("materials", tokens, at)
+            or words.at("participles", tokens, at)
+            or words.at("part_words", tokens, at)
+        ):
+            return None
+        ends = at + 1 == len(tokens) or tokens[at + 1].kind == "mark" or tokens[at + 1].plain in words.words["and"]
+        if not (ends or self._takes_object(tokens, at + 1)) or not self._starts(tokens, at):
+            return None
+        return words.meant_verb(token.plain)
 
     def _tells(self, tokens: Sequence[Token], at: int, length: int) -> bool:
         words = self._words.words

@@ -8,6 +8,7 @@ from typing import Any
 from ..base.ranges import Range
 from ..written.tokens import tokens_of
 from .action import Action
+from .ingredient import Ingredient
 from .spellings import part_key
 from .text_reading import TextReading
 
@@ -18,6 +19,8 @@ STRAINS = ("strain", "filter", "press", "drip", "skim", "agar", "centrifuge")
 _A_DAY = 1440.0
 _BOILS = 101.0
 """Temperature above which a simmering step heats a sugar solution beyond boiling water [°C]."""
+_HEATS = ("dissolve", "bring_to", "simmer", "hold")
+"""Verbs that heat, under which sugar may turn to caramel."""
 _SIMMERS = 90.0
 """Temperature below which nothing simmers: it is held warm [°C]."""
 _WARM = 25.0
@@ -36,6 +39,9 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
         if action.verb == "store" and action.minutes is not None:
             action.verb = "wait"
     end = actions[-1] if len(actions) > 1 else None
+    if end is not None and end.verb == "freeze" and actions[-2].verb in ("bottle", "label", "store"):
+        # “Bottle, freezer, 5 days”
+        end.verb = "store"
     if end is not None and end.verb == "wait" and end.minutes is None and actions[-2].verb in ("bottle", "label", "store"):
         # “Bottle it, leave it out.”
         end.verb = "store"
@@ -65,7 +71,7 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
     there: list[str] = []
     parted: list[tuple[Action, str]] = []
     for action in actions:
-        kinds = ["herb" if _strange_plant(item.own) else reading.material(item.key).kind for item in action.lines]
+        kinds = [_kind(reading, item) for item in action.lines]
         there += kinds
         pieces = any(kind in PIECES for kind in there)
         spirit = any(kind in _SPIRITS for kind in there)
@@ -75,7 +81,7 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
         if action.verb == "zest" and kinds and not zested:
             # Grated ginger gives no zest.
             action.verb = "cut"
-        _by_its_heat(action, last=action is actions[-1])
+        _by_its_heat(action, reading, last=action is actions[-1], sugar="sweetener" in there)
         if action.verb == "infuse" and not spirit:
             action.verb = "steep"
         elif action.verb == "wait":
@@ -95,9 +101,12 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
         actions.insert(actions.index(action), Action(verb, action.line, action.tokens, word=verb))
 
 
-def _by_its_heat(action: Action, *, last: bool) -> None:
-    """Gives an action the verb that its temperature and time tell; `last`: it is the last of the method."""
+def _by_its_heat(action: Action, reading: TextReading, *, last: bool, sugar: bool) -> None:
+    """Gives an action the verb that its temperature and time tell; `last`: it is the last of the method; `sugar`: sugar stands in the vessel."""
     heat = action.celsius.value if action.celsius is not None else None
+    if action.verb in _HEATS and sugar and reading.words.says("caramel_words", action.tokens):
+        # “Cook the sugar until deep amber”
+        action.verb = "caramelise"
     if action.verb == "simmer" and heat is not None and heat > _BOILS and action.minutes is None:
         # “Cook the sugar to 112 °C”
         action.verb = "bring_to"
@@ -110,6 +119,14 @@ def _by_its_heat(action: Action, *, last: bool) -> None:
     if action.verb == "off_heat" and action.minutes is not None and not action.lines:
         # “Cover, off the heat, for 2 hours”
         action.verb = "wait"
+
+
+def _kind(reading: TextReading, item: Ingredient) -> str:
+    """Returns the kind as which an ingredient stands in a vessel: plant matter that nobody knows as pieces, a milk of oats or nuts as a liquid."""
+    if _strange_plant(item.own):
+        return "herb"
+    material = reading.material(item.key)
+    return "dairy" if material.kind in ("grain", "nut") and material.pours else material.kind
 
 
 def _strange_plant(own: Mapping[str, Any] | None) -> bool:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cache
 from importlib.resources import files
 from typing import Any
@@ -59,12 +59,25 @@ class Phrases:
 
 @dataclass(frozen=True, slots=True)
 class Lexicon:
-    """The words of one language. `data` is its file; each of the other members is one section of it, ready to be compared."""
+    """The words of one language. `data` is its file, of which `phrases` and `words` are the sections, ready to be compared; `slips` are the verbs of one word by
+    what they are with one letter less.
+    """
 
     language: str
     data: Mapping[str, Any]
     phrases: Mapping[str, Phrases]
     words: Mapping[str, frozenset[str]]
+    slips: Mapping[str, tuple[str, str]] = field(default_factory=dict)
+
+    def meant_verb(self, word: str) -> str | None:
+        """Returns the verb of a step for a slip of the pen by one letter, or by two in each other's place: bottle for “botle”. None for another word."""
+        if not _SHORTEST_SLIP <= len(word) <= _LONGEST_SLIP:
+            return None
+        for verb, name in filter(None, (self.slips.get(less) for less in _one_letter_less(word))):
+            # Another ending is another form of a word, no slip.
+            if verb[0] == word[0] and (verb[-2:] == word[-2:] or sorted(verb) == sorted(word)):
+                return name
+        return None
 
     def at(self, section: str, tokens: Sequence[Token], position: int) -> tuple[int, Any] | None:
         """Returns (number of tokens, value) of the longest phrase of a section at a position."""
@@ -80,6 +93,13 @@ class Lexicon:
 
 
 _LISTS = ("about", "language")
+_SHORTEST_VERB, _SHORTEST_SLIP, _LONGEST_SLIP = 6, 5, 16
+"""Letters of a verb, and of a slip of the pen for one, at least and at most [count]: shorter words are near to too many others."""
+
+
+def _one_letter_less(word: str) -> tuple[str, ...]:
+    """Returns a word and each form of it that lacks one letter: two words with one of them in common differ by one letter, or by two in each other's place."""
+    return (word, *(word[:at] + word[at + 1 :] for at in range(len(word))))
 
 
 def _entries(value: Any) -> list[tuple[str, Any]]:
@@ -117,9 +137,11 @@ def lexicon(language: str) -> Lexicon:
     sections["verbs"] += [(said, verb) for text, verb in sections["verbs"] for said in _with_pronouns(text, data.get("pronouns_after"))]
     # What a group word or a material stands for is a key of its own, not a list of further words.
     sections["group_words"] = list(data.get("group_words", {}).items())
+    verbs = [(word, str(verb)) for text, verb in sections["verbs"] if " " not in (word := plain(text)) and len(word) >= _SHORTEST_VERB]
     return Lexicon(
         language,
         data,
         {name: Phrases(entries) for name, entries in sections.items()},
         {name: frozenset(word for text, _ in entries for word in (plain(text),)) for name, entries in sections.items()},
+        {less: (word, verb) for word, verb in verbs for less in _one_letter_less(word)},
     )
