@@ -302,6 +302,22 @@ def test_an_amount_may_be_said_again_and_the_line_is_filled_where_it_is_told():
     ]
 
 
+def test_an_amount_is_of_what_it_can_be():
+    both = parse_recipe("Base\njuice and zest of 10 bergamots (300 ml)\n300 g sugar\nMix.")
+    assert [(line["material"], line["amount"].get("volume_ml")) for line in lines_of(both.draft)][:2] == [
+        ("bergamot_juice", 300.0),
+        ("bergamot_zest", None),
+    ]
+    parts = parse_recipe("Base\n2 parts strawberries\n1 part sugar\n1 part bergamot\nMix.")
+    assert [line["material"] for line in lines_of(parts.draft)] == ["strawberry", "white_sugar", "bergamot_juice"]
+    listed = parse_recipe(
+        "Tea\n10 g hibiscus\n500 g water\n500 g caster sugar\nSteep the hibiscus in the water 15 min, strain. Add an equal weight of sugar."
+    )
+    assert [line["material"] for line in listed.draft["steps"][-1]["lines"]] == ["caster_sugar"]
+    ahead = parse_recipe("Make this a day ahead. Take 300 g of dates, soak them in 500 ml of water overnight and strain.")
+    assert [step.get("minutes") for step in ahead.draft["steps"]] == [None, 720.0, None]
+
+
 def test_what_covers_gives_nothing_and_a_milk_of_oats_is_no_piece():
     peel = parse_recipe("Take the peel off six bergamots, cover it with 300 g of sugar, leave it for a night and strain.")
     assert [(line["material"], line["amount"].get("assumed", False)) for line in lines_of(peel.draft)] == [
@@ -330,6 +346,8 @@ def test_a_table_is_read_by_its_columns():
             ("honey", {"kind": "fixed", "mass_g": 200.0}),
             ("verjus_juice", {"kind": "fixed", "volume_ml": 500.0}),
         ], mark
+    tabbed = parse_recipe("Ingredient\tAmount\nQuince\t300 g\nWhite sugar\t200 g\n\nToss the quince with the sugar. Strain.")
+    assert tabbed.draft["name"] == "Quince syrup" and len(lines_of(tabbed.draft)) == 2
     grams = parse_recipe("Ingredient, g\nSugar, 500\nQuince juice, 300\n\nStir.")
     assert [line["amount"]["mass_g"] for line in lines_of(grams.draft)] == [500.0, 300.0] and not grams.doubts
 

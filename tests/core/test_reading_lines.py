@@ -109,6 +109,9 @@ bit of salt | metric | salt | 0.3 3 | imprecise
 8 oz by weight honey | us | honey | 226 228 |
 30 ml saline (20%) | metric | saline_20 | 33 36 |
 20 ml fish sauce | metric | fish_sauce | 19 22 | unknown_material
+300 g sugar or to taste | metric | white_sugar | 300 300 |
+4 black limes, crushed | metric | black_limes | 5 500 | unknown_material,no_piece_weight
+2 camomile tea bags | metric | chamomile | 2 8 | imprecise
 1 kg prickly pears | metric | prickly_pears | 1000 1000 | unknown_material
 10 ml ofw | metric | orange_flower_water | 9 11 |
 1 cup dark honey | metric | honey | 340 370 |
@@ -210,6 +213,8 @@ Strian and botle. => strain bottle
 Simer 10 min, then freezer overnight. => simmer:10 freeze:720
 Cook until deep amber, about 8 minutes. => caramelise:8
 Remove the bags. => strain
+Leave an hour, press it off. => steep:60 strain+
+Freeze, thaw until 300 g have dripped. => freeze thaw
 Freeze for a night, lift off the fat. => freeze:720 strain
 """.strip().splitlines()
 

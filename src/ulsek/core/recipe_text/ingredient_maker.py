@@ -82,9 +82,9 @@ class IngredientMaker:
         volume = kind == "volume" and quantity.unit not in ("tsp", "tbsp", "cup", "dessertspoon")
         if kind == "vague" and quantity.unit in ("bottle", "glass", "mug", "shot", "splash", "glug", "dash"):
             volume = True
-        if kind == "parts" and named.key is not None and self._reading.material(named.key).kind == "fruit":
+        if kind == "parts":
             # “4 parts lemon” are juice.
-            named = self._reading.part_of(named, "juice") or named
+            named = self._squeezed(named)
         if volume or (kind == "mass" and quantity.unit == _OUNCE and self._one_of_it(tokens)):
             # “30 ml lemon” is juice.
             named = self._squeezed(named)

@@ -118,8 +118,13 @@ class LineReader:
             made.per = (before, float(same[2]))
             yield made
             return
-        for item in self._juice_and_zest(tokens, named) or (named,):
-            made = self._made(line, tokens, item, self._amount(found, depths, tokens), found)
+        parts = self._juice_and_zest(tokens, named)
+        amount = self._amount(found, depths, tokens)
+        count = next((q for q in found if q.kind == "count"), None)
+        for item in parts or (named,):
+            # “Juice and zest of 10 limes (300 ml)”: so much is the juice.
+            of_juice = bool(parts) and item.part != "juice" and amount is not None and amount.kind == "volume"
+            made = self._made(line, tokens, item, count if of_juice else amount, () if of_juice else found)
             self._maker.up_to_the_whole(made, tokens, found)
             self._offer(made, tokens, found, others)
             yield made

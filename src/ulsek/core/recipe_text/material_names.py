@@ -14,6 +14,11 @@ from ..written.row_memo import RowMemo
 from ..written.tokens import Token, stem
 from .spellings import PARTS, near_names, part_key, shipped_names, short_names
 
+_TEA = "black_tea"
+"""What “tea” alone is."""
+_INFUSED = ("leaf", "herb", "flower", "spice", "root")
+"""Kinds of material of which teas are made."""
+
 
 @dataclass(frozen=True, slots=True)
 class Named:
@@ -111,6 +116,10 @@ class MaterialNames:
             if strange is not None and dried and strange.key is None and not strange.vague and not strange.said.startswith("dried"):
                 return replace(strange, said=f"dried {strange.said}")
             return strange
+        before = next((item for item in found if item.end == last.start and item.key), None)
+        if last.key == _TEA and before is not None and self.known[str(before.key)].get("kind") in _INFUSED:
+            # “Camomile tea bags”
+            last = replace(before, end=last.end, said=f"{before.said} {last.said}")
         lexical = self.words.words
         ends = lexical["ends_name"] | lexical["persons"] | lexical["want_words"]
         joint = next((at + 1 for at in range(last.start - 1, core[0] - 1, -1) if head[at].plain in ends), core[0])

@@ -148,7 +148,10 @@ class MethodAmounts:
         before = tokens[quantity.start - 1].plain if quantity.start else ""
         if not name and not pronoun and self._goes_nowhere(action, quantity, before):
             self._ask_of(action)
-        if not name or before in words["to"] or before in words["have_words"]:
+        if not name or before in words["to"] or before in words["have_words"] or before in words["until_state"]:
+            return []
+        if name[0].plain in words["have_words"] and name[0].start > tokens[quantity.start].start:
+            # “Half a litre left”
             return []
         spoken = {token.stem for token in name}
         if any(item.called & spoken for item in self._calling.listed):

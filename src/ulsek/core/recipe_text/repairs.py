@@ -44,7 +44,8 @@ def _where(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Iterator
     takes = [step for step in draft["steps"] if VERBS[step["verb"]].takes_lines and step["id"] != there and step.get("note")]
     for step in takes[:_MOST_PLACES]:
         words = str(step["note"])
-        shown = words if len(words) <= _MOST_WORDS else f"{words[:_MOST_WORDS].rstrip()} …"
+        # It ends at a word.
+        shown = words if len(words) <= _MOST_WORDS else f"{words[:_MOST_WORDS].rsplit(' ', 1)[0]} …"
         yield Answer(f"at “{shown}”", (Change({"move": step["id"]}),))
 
 

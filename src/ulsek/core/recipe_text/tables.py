@@ -31,6 +31,9 @@ def without_tables(rows: Sequence[Row], words: Lexicon) -> Iterator[Row]:
         if heads is not None:
             table = heads
             continue
+        if len(tokens) > 1 and all(_is_head(token.plain, words) for token in tokens):
+            # Between tabs nothing stands: “Ingredient  Amount”.
+            continue
         cells = _cells(tokens, table.mark) if table is not None else []
         if table is not None and 1 < len(cells) <= len(table.columns):
             line = list(_line(cells, table.columns))
@@ -49,14 +52,18 @@ def _heads(tokens: Sequence[Token], words: Lexicon) -> _Table | None:
     for mark in _MARKS:
         cells = _cells(tokens, mark)
         said = [" ".join(token.plain for token in cell) for cell in cells]
-        known = [head in named or head in words.words["table_heads"] or head in words.words["headings"] for head in said]
-        if len(cells) > 1 and all(known):
+        if len(cells) > 1 and all(_is_head(head, words) for head in said):
             columns = [head if head in words.words["unit_heads"] else named.get(head, "note") for head in said]
             if "item" not in columns and "recipe" in columns:
                 # “Name;Amount;Unit” names what goes in.
                 columns[columns.index("recipe")] = "item"
             return _Table(mark, tuple("note" if column == "method" else column for column in columns))
     return None
+
+
+def _is_head(said: str, words: Lexicon) -> bool:
+    heads = {head for column in words.data["columns"].values() for head in column}
+    return said in heads or said in words.words["table_heads"] or said in words.words["headings"]
 
 
 def _cells(tokens: Sequence[Token], mark: str) -> list[list[Token]]:

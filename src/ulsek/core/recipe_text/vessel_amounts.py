@@ -120,14 +120,22 @@ class VesselAmounts:
         named = next((item for item in mentions if hit and item.start >= hit[0]), None) or next(iter(mentions), None)
         if hit is None or named is None or any(q.kind in MEASURED for q in action.quantities):
             return
-        item = next((item for item in self._waiting if item.key == named.key), None)
+        said = action.tokens[named.start : named.end]
+        item = next((item for item in self._waiting if item.key == named.key), None) or next(
+            # “An equal weight of sugar” is the caster sugar of the list.
+            (item for item in self._waiting if self._calling.speaks(said, item)),
+            None,
+        )
         if item is None:
             tokens = action.tokens[min(hit[0], named.start) : max(named.end, hit[0] + hit[1])]
             item = self._maker.ingredient(action.line, tokens, named, Amount("ratio", Range.exact(float(hit[2]))))
             item.called = frozenset(self._calling.words_of(item))
             action.lines.append(item)
-        elif item.amount.assumed:
-            item.amount = Amount("ratio", Range.exact(float(hit[2])))
+        else:
+            if item.amount.assumed:
+                item.amount = Amount("ratio", Range.exact(float(hit[2])))
+            action.lines.append(item)
+            self._waiting.remove(item)
         used.add(id(item))
 
     def _same_again(self, action: Action) -> bool:

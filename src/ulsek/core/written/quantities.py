@@ -212,6 +212,9 @@ class QuantityReader:
         if not found:
             return None
         each, end = float(found[1]), after + found[0]
+        if self._words.at("ahead_words", tokens, end):
+            # “Make this a day ahead” waits for nothing.
+            return None
         amount = number.amount.times(each)
         more = self._numbers.and_a_share(tokens, end)
         if more:

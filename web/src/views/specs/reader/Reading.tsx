@@ -79,7 +79,7 @@ export function Reading({ read, body, onBody, back, onBack, onTake, busy = false
   return (
     <main className="mx-auto max-w-[1400px] p-3 md:px-5 md:py-3">
       <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
-        <div className="min-w-0">
+        <div className="min-w-0 grow basis-72">
           <h1 className="sr-only">{body.name}</h1>
           <label>
             <span className="sr-only">Name, as on the label</span>
