@@ -360,6 +360,45 @@ def test_a_table_without_a_title_is_named_after_what_is_in_it():
     )
 
 
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("Quince\n\n1 kg quince, water to cover, simmer 30 min, strain", ["simmer: quince 1000, water cover", "strain: "]),
+        ("Cherries\n\n1 kg sour cherries\n\nCover with vodka and leave 2 months.", ["combine: cherry_sour 1000, vodka cover", "infuse: "]),
+        ("Pflaumen\n\n1 kg Zwetschgen\nMit Wasser bedecken und 20 Minuten köcheln.", ["combine: plum 1000, water cover", "simmer: "]),
+        (
+            "Ginger\n\n1 kg ginger juice\nSame again of sugar, stir it in cold, and ten grams of citric for every litre.",
+            ["combine: ginger_root 1000, white_sugar 1, citric_acid 0.01"],
+        ),
+        ("Cherries\n\n500 g cherries\n\nStone half the cherries. Add the rest.", ["core: cherry_sweet 250", "combine: cherry_sweet 250"]),
+        (
+            "Limes\n\nten limes zested and juiced, that's around 300 ml of juice, and 250 grams of sugar, stirred",
+            ["combine: lime_persian_zest 16.75, lime_persian_juice 300, white_sugar 250"],
+        ),
+        ("Sour\n\nlemons, sugar, water\n\nJuice the lemons.", ["juice: lemon 200, white_sugar 300, water 500"]),
+        (
+            "Chilli tequila\n\n700 ml tequila\n2 jalapenos\n\nDrop the jalapenos into the bottle. Strain.",
+            ["combine: tequila 700, chilli_fresh 2", "strain: "],
+        ),
+        (
+            "Butter syrup\n\n200 g butter\n500 g water\nblend, freeze overnight, lift fat off",
+            ["blend: butter 200, water 500", "freeze: "],
+        ),
+    ],
+    ids=lambda value: value[:24] if isinstance(value, str) else "",
+)
+def test_what_goes_in_is_told_in_many_ways(text, told):
+    steps = parse_recipe(text).draft["steps"]
+    lines = [", ".join(f"{line['material']} {_figure(line['amount'])}" for line in step.get("lines", ())) for step in steps]
+    assert [f"{step['verb']}: {each}" for step, each in zip(steps, lines, strict=True)] == told
+
+
+def _figure(amount):
+    figure = next((amount[name] for name in ("mass_g", "volume_ml", "ratio", "count", "state") if name in amount), None)
+    figure = figure["value"] if isinstance(figure, dict) else figure
+    return figure if isinstance(figure, str) else f"{figure:g}"
+
+
 def test_what_can_hurt_is_never_assumed_and_what_moves_the_result_stops():
     read = parse_recipe("Bark syrup\n500 g water\ncinchona bark\nsome honey\na pinch of salt\nStir. Bottle.")
     amounts = {line["material"]: line["amount"] for line in lines_of(read.draft)}

@@ -216,6 +216,20 @@ Remove the bags. => strain
 Leave an hour, press it off. => steep:60 strain+
 Freeze, thaw until 300 g have dripped. => freeze thaw
 Freeze for a night, lift off the fat. => freeze:720 strain
+Let it cool before you strain it. => cool strain
+Leave for half an hour before straining. Strain through a cloth and bottle. => steep:30 strain bottle
+Start by bringing it to a bare simmer, stirring. => bring_to@100
+Simmer 10 min before fine-straining into a bottle. => simmer:10 strain
+Pass through a sieve, then through a coffee filter. => strain strain
+Leave it alone for half an hour, then it goes through a coffee filter. => steep:30 strain
+While it's still warm, stir through the maple syrup. => combine
+Keep for 3 months, then strain and bottle. => steep:129600 strain bottle
+Grill the quince, 4 minutes a side. => toast:4
+Bag it 3 h, no squeeze. => strain
+24h -> strain -> bottle => steep:1440 strain bottle
+Mash, jelly bag o/n, citric 8 g. => crush strain combine
+Let it tick over for twenty. => simmer:20
+Leave it till tomorrow and strane. => steep:720 strain
 """.strip().splitlines()
 
 

@@ -33,7 +33,7 @@ class Action:
     of a strain; `everything`: it speaks of all that is there; `but` are the tokens behind “everything but”; `told_from` is the position of its verb in its tokens;
     `puts_in`: something goes in at it; `unit_open`: its time has no unit; `gives` is what it should give (“juice a head of celery, you need 400 ml”), which ends at
     `gives_end` in the text [letters]; `vessel` is where it is done; `share` [g/g] is what is poured of it into the pot, where the verb is `split`, told by the words of
-    `place` [letters].
+    `place` [letters]; `announced`: it stands behind “before”, and may be told once more.
     """
 
     verb: str
@@ -60,6 +60,7 @@ class Action:
     vessel: str = "pot"
     share: float = 0.0
     place: tuple[int, int] = (0, 0)
+    announced: bool = False
 
     @property
     def start(self) -> int:
@@ -84,8 +85,9 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
     timeless = (
         minutes is None and verb in _TIMED and bare is not None and bare.kind == "count" and bare.end == len(tokens) and not bare.imprecise
     )
-    if timeless and bare is not None and tokens[bare.start].number is not None:
-        # “Steep 15.”: minutes, which is asked.
+    spoken = timeless and bare is not None and bare.start > 0 and tokens[bare.start - 1].plain in words.words["made_for"]
+    if timeless and bare is not None and (spoken or tokens[bare.start].number is not None):
+        # “Steep 15.”, “let it tick over for twenty”: minutes, which is asked.
         minutes = bare.amount
     celsius = next((q.amount for q in quantities if q.kind == "celsius"), None)
     degrees = next((q.amount.value for q in quantities if q.kind == "degrees"), None) or _bare_degrees(words, verb, tokens, quantities)

@@ -46,7 +46,7 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
         and not (q.unit in LENGTHS and q.start and next(reading.names.mentions(tokens[q.end :]), None) is None)
     ]
     if len(amounts) < 2:
-        return _behind_equal_parts(tokens, amounts, reading)
+        return _each_by_itself(tokens, deep, amounts, reading) or _behind_equal_parts(tokens, amounts, reading)
     named = [item for item in reading.names.mentions(tokens) if deep[item.start] == 0]
     by_comma = _by_comma(tokens, deep, amounts, reading)
     if by_comma:
@@ -90,6 +90,25 @@ def _told_in_parts(tokens: Sequence[Token], reading: TextReading) -> list[Sequen
         return []
     word = str(next(iter(reading.words.data["parts_words"])))
     return [[part[0], replace(part[0], kind="word", text=word, plain=word, stem=word, number=None), *part[1:]] for part in parts]
+
+
+def _each_by_itself(
+    tokens: Sequence[Token], deep: Sequence[int], amounts: Sequence[Quantity], reading: TextReading
+) -> list[Sequence[Token]]:
+    """Returns the comma-separated parts of “lemons, sugar, water”, each a known name of another kind, and of “1 kg quince, water to cover”; [] for another row."""
+    cuts = [at for at, token in enumerate(tokens) if (token.plain == "," or token.plain in reading.words.words["and"]) and deep[at] == 0]
+    parts = [tokens[begin : end - 1] for begin, end in pairwise([0, *(cut + 1 for cut in cuts), len(tokens) + 1])]
+    if len(parts) < 2 or not all(parts):
+        return []
+    named = [next(reading.names.mentions(part), None) for part in parts]
+    kinds = [reading.material(item.key).kind for item in named if item is not None and item.key]
+    if len(set(kinds)) < len(parts):
+        # “250 g sugar, demerara” is one thing.
+        return []
+    if amounts:
+        states = (reading.words.says("cover", part) or reading.words.says("make_up", part) for part in parts[1:])
+        return parts if amounts[0].end <= cuts[0] and all(states) else []
+    return parts if all(item is not None and item.end - item.start == len(part) for item, part in zip(named, parts, strict=True)) else []
 
 
 def _behind_equal_parts(tokens: Sequence[Token], amounts: Sequence[Quantity], reading: TextReading) -> list[Sequence[Token]]:
@@ -150,9 +169,21 @@ def _trimmed(tokens: Sequence[Token], reading: TextReading) -> Sequence[Token]:
     return tokens[start:end]
 
 
+def _for_one(tokens: Sequence[Token], quantity: Quantity, reading: TextReading) -> bool:
+    """Returns True for “a litre” at the end of “10 g of citric a litre”: for each of it."""
+    words, at = reading.words.words, quantity.start
+    alone = quantity.end == len(tokens) == at + 2 and at > 1 and tokens[at].plain in words["one"]
+    if not alone or tokens[at - 1].plain in words["of"] or next(reading.names.mentions(tokens[at - 1 : at]), None) is None:
+        return False
+    begin = max((n + 1 for n in range(at) if tokens[n].kind == "mark"), default=0)
+    return any(q.kind in (*MEASURED, "vague") for q in reading.quantities.all(tokens[begin:at]))
+
+
 def _per(tokens: Sequence[Token], quantity: Quantity, reading: TextReading) -> bool:
     """Returns True for the second amount of “600 g per kg”, “60 g for every 100 g”."""
     before = tokens[max(0, quantity.start - 2) : quantity.start]
+    if _for_one(tokens, quantity, reading):
+        return True
     return (bool(before) and (before[-1].plain == "per" or reading.words.at("per", before, len(before) - 1) is not None)) or (
         len(before) == 2 and reading.words.at("per", before, 0) is not None
     )

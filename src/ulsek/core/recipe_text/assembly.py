@@ -88,12 +88,11 @@ class Assembly:
             self._strained_onto(action)
             return
         reading = self._reading
-        if self._against.for_every(action) or self._against.to_brix(action) or self._against.made_up(action):
-            return
         used: set[int] = set()
+        if self._against.all_of(action, used):
+            return
         if action.verb == "juice" and action.gives is None:
             amounts.juiced(action)
-        self._against.same_weight(action, used)
         self._measured(action, used)
         self._spoken_parts(action, used)
         self._shares(action, used)
@@ -119,6 +118,7 @@ class Assembly:
                     and behind in (None, action)
                 ):
                     self._take(action, item)
+        self._against.covered(action)
         if self._calling.listed:
             amounts.not_in_list(action)
         else:
@@ -180,6 +180,8 @@ class Assembly:
         """Puts in what stands with an amount in the action: a part of a line, or a thing that the list does not hold."""
         for quantity, named in self._calling.pairs(action):
             item = self._calling.the_one(named)
+            if item is not None and self._calling.is_share(action.tokens, quantity):
+                continue
             if item is None or (item not in self._waiting and id(item) not in self._split):
                 if quantity.kind in (*MEASURED, "vague", "percent", "parts") or (quantity.kind == "count" and named.key):
                     self._amounts.inline(action, quantity, named)
@@ -196,6 +198,9 @@ class Assembly:
         if action.verb in ("juice", "zest", "peel"):
             # The verb itself names no juice.
             spoken = [token for at, token in enumerate(spoken) if at != action.told_from]
+        if action.verb in ("freeze", "cool") and self._reading.material(item.key).kind == "fat":
+            # “Freeze, lift the fat off”: it is there already.
+            return False
         return self._calling.speaks(spoken, item)
 
     def _take(self, action: Action, item: Ingredient) -> None:

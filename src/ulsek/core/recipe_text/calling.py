@@ -113,6 +113,12 @@ class Calling:
                 found.append((quantity, taken))
         return found
 
+    def is_share(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
+        """Returns True for “half the cherries”, a share of them and no half of a piece."""
+        share = self._words.at("shares", tokens, quantity.start) if quantity.kind == "count" else None
+        end = quantity.start + share[0] if share else len(tokens)
+        return end < len(tokens) and (tokens[end].plain in self._words.words["definite"] or self._words.at("of", tokens, end) is not None)
+
     def _part(self, tokens: Sequence[Token], quantity: Quantity, named: Named) -> Named:
         """The part of a fruit that stands before its amount: “the zest of 3 limes”."""
         for at in range(max(0, quantity.start - 4), quantity.start):
@@ -203,12 +209,11 @@ class Calling:
         return found
 
     def speaks(self, spoken: Sequence[Token], item: Ingredient) -> bool:
-        named = any(token.stem in item.called or token.plain in item.called for token in spoken)
-        if named:
+        """Returns True if words speak of an ingredient by one of the words that call it, and of no other thing whose name holds that word."""
+        if _call(spoken, item):
             others = self._others(spoken, item)
-            spoken = [token for token in spoken if token.start not in others] if others else spoken
-        if any(token.stem in item.called or token.plain in item.called for token in spoken):
-            return True
+            if not others or _call([token for token in spoken if token.start not in others], item):
+                return True
         # A compound is called by its first or its last part: Zimt for Zimtstangen, Blüten for Holunderblüten.
         return "compounds" in self._words.data and any(
             len(token.plain) >= _PART_LETTERS
@@ -217,3 +222,12 @@ class Calling:
             and any(word.startswith(token.plain) or word.endswith(token.plain) for word in item.called)
             for token in spoken
         )
+
+
+def _call(spoken: Sequence[Token], item: Ingredient) -> bool:
+    """Returns True if any of the words calls an ingredient."""
+    called = item.called
+    for token in spoken:  # noqa: SIM110 - a loop: this is asked of every word for every ingredient
+        if token.stem in called or token.plain in called:
+            return True
+    return False

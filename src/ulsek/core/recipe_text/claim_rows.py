@@ -6,10 +6,13 @@ from collections.abc import Iterator, Sequence
 
 from ..written.quantities import MEASURED
 from ..written.tokens import Token
+from .clauses import joins
 from .list_rows import FEW
 from .text_reading import TextReading
 from .verbs import VerbFinder
 
+_STEPS = ("strain", "filter", "press", "drip", "bottle")
+"""Verbs behind “keep for” that make it a wait."""
 _MOST_WORDS = 6
 """Words of a claim that begins with no word of claims [count]."""
 
@@ -34,7 +37,14 @@ class ClaimRows:
         if found and found[0] == 1 and self._words.at("verbs", tokens, 0) and self._words.says("places", tokens) and not self.timed(tokens):
             # “Keep refrigerated” is to be done.
             return False
+        if found and self._words.at("verbs", tokens, 0) and self._goes_on(tokens[found[0] :]):
+            return False
         return found is not None and (found[0] > 1 or self._verbs.first(tokens, claims=True) is None)
+
+    def _goes_on(self, tokens: Sequence[Token]) -> bool:
+        """Returns True if a step follows: “keep for 3 months, then strain and bottle” is to be done, “keep for 3 months, shake before use” is a claim."""
+        verbs = (verb for verb in self._verbs.all(tokens) if verb.start and joins(tokens[verb.start - 1], self._words.words))
+        return any(verb.name in _STEPS for verb in verbs)
 
     def unclaimed(self, told: Sequence[Sequence[Token]]) -> Iterator[Sequence[Token]]:
         """Yields sentences without the claims at their ends, and those by themselves: “keep refrigerated, use within 3 weeks” is two."""

@@ -22,6 +22,11 @@ _AN_HOUR = 60.0
 _OF_A_MACHINE, _TEN_MINUTES = ("blend", "muddle", "crush"), 10.0
 """Verbs that take no minutes either, and the shortest wait that is told from theirs [min]."""
 
+_FOLLOWS = ("strain", "filter", "press", "bottle", "combine", "blend", "centrifuge", "freeze", "simmer", "juice", "cut")
+"""Verbs that are a step where “before” names them; what is served, kept or used is none."""
+_FEW = 3
+"""Tokens behind “before” within which its verb stands, at most [count]."""
+
 
 def pressed(reading: TextReading, tokens: Sequence[Token]) -> bool | None:
     """Returns whether what is strained is pressed: False for “do not press”, None if nothing is said."""
@@ -59,6 +64,28 @@ def clauses(tokens: Sequence[Token], verbs: Sequence[VerbAt], reading: TextReadi
     return [(begin, end, verb) for begin, end, verb in zip(begins, ends, verbs, strict=True) if end > begin]
 
 
+def done_before(reading: TextReading, tokens: Sequence[Token], verbs: Sequence[VerbAt]) -> tuple[int, int]:
+    """Returns (where the first part ends, where the second begins) of a sentence that names the next step behind “before”: “leave for half an hour before
+    straining”, “let it cool before you add the mint”; (0, 0) for another sentence. `verbs` are those of the sentence.
+    """
+    words = reading.words
+    if not verbs or not words.says("before_words", tokens):
+        return 0, 0
+    for at in range(verbs[0].end, len(tokens) - 1):
+        before = words.at("before_words", tokens, at)
+        if not before:
+            continue
+        begin = at + before[0]
+        begin += tokens[begin].plain in words.words["persons"] if begin < len(tokens) else 0
+        for start in range(begin, min(begin + _FEW, len(tokens))):
+            found = words.at("verbs", tokens, start)
+            if found and found[1] in _FOLLOWS and tokens[start].plain not in words.words["dose_words"]:
+                return at, begin
+            if joins(tokens[start], words.words):
+                break
+    return 0, 0
+
+
 def _within_numbers(reading: TextReading, tokens: Sequence[Token]) -> set[int]:
     """Returns the positions inside quantities, at which a clause must not be split: the “and” of “two hundred and fifty”."""
     return {at for q in reading.quantities.all(tokens) for at in range(q.start + 1, q.end - 1)}
@@ -77,6 +104,8 @@ def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) 
         if at in within:
             continue
         measured = reading.measured_at(tokens, at + 1)
+        # “Strain, citric 8 g”
+        measured = measured or (tokens[at].plain == "," and _named_with_amount(reading, tokens[at + 1 :]))
         follows = joins(tokens[at], words.words) and (measured or words.at("same_as", tokens, at + 1))
         # “Strain it, then it gets 250 ml of syrup”
         behind_then = tokens[at].plain in words.words["then"] or tokens[at + 1].plain in words.words["then"]
@@ -89,6 +118,14 @@ def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) 
         if follows and (named or (tokens[at].plain == "+" and reading.speaks_of_listed(behind))):
             return behind
     return ()
+
+
+def _named_with_amount(reading: TextReading, tokens: Sequence[Token]) -> bool:
+    """Returns True for a thing at the beginning with its mass or volume right behind it: “citric 8 g”."""
+    named = next(reading.names.mentions(tokens), None)
+    behind = named.end if named is not None and named.start == 0 else len(tokens)
+    amount = reading.quantities.at(tokens, behind) if behind < len(tokens) else None
+    return amount is not None and amount.kind in MEASURED
 
 
 def _pinch_of(reading: TextReading, tokens: Sequence[Token], at: int) -> bool:
@@ -130,17 +167,28 @@ def _taken_out(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quan
     return takes and any(token.plain in words["out_words"] for token in behind) and not any(q.kind in MEASURED for q in quantities)
 
 
+def _mixed_in(reading: TextReading, tokens: Sequence[Token]) -> bool:
+    """Returns True for “stir through the maple syrup”: what stands behind “through” is a thing, no sieve."""
+    at = next((at for at, token in enumerate(tokens) if token.plain in reading.words.words["through_words"]), len(tokens))
+    behind = tokens[at + 1 : at + 1 + _OUT]
+    named = next(reading.names.mentions(behind), None)
+    return named is not None and named.start <= 1 and not reading.words.says("sieve_words", behind)
+
+
 def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> str:
     """Returns the verb of a clause; a word that tells nothing to do waits where a time follows, and puts in where it covers with something."""
     words, behind = reading.words, tokens[verb.end :]
     covers = tokens[verb.start].plain in words.words["cover_words"] and words.says("with", tokens)
     lid = covers and words.says("lid_words", behind) and next(reading.names.mentions(behind), None) is None
     # In German the verb stands last: “durch ein feines Sieb geben”.
-    through = any(token.plain in words.words["through_words"] for token in tokens)
+    through = any(token.plain in words.words["through_words"] for token in tokens) and not _mixed_in(reading, tokens)
     # “Tip it into a muslin”
     sieve = any(token.plain in words.words["onto"] for token in behind) and words.says("sieve_words", behind)
     through = through or (sieve and next(reading.names.mentions(behind), None) is None)
     if verb.name == "combine" and _taken_out(reading, tokens, verb, quantities):
+        return "strain"
+    if verb.name == "bottle" and tokens[verb.start].plain in words.words["bag_words"] and pressed(reading, tokens) is not None:
+        # “Bag it 3 h, no squeeze”
         return "strain"
     if verb.name in ("combine", "settle") and through and not any(q.kind in ("mass", "volume") for q in quantities):
         # “Pour it through a coffee filter”
@@ -160,7 +208,8 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
     ):
         # “For every 100 g of milk you want 100 g of sugar”
         return "combine"
-    if covers and next(reading.names.mentions(behind), None):
+    said = tokens if "verb_last" in words.data else behind
+    if covers and next(reading.names.mentions(said), None):
         # “Cover them with their own weight in sugar.”
         return "combine"
     timed = any(

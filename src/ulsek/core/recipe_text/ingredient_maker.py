@@ -229,12 +229,14 @@ class IngredientMaker:
                 Amount("mass", product(count, product(material.piece_g, share)), f"the {named.part} of one"),
                 "count_of_fruit",
             )
+        # “Xanthan 0.4”: no sheets of it.
+        gum = material.kind == "gum" and (material.piece_g is None or count.value % 1 > 0)
         part_of = named.part and not named.said.lower().endswith(named.part)
         if (
             quantity.unit == "each"
             and not part_of
-            and (material.kind in _NEVER_PIECES or count.value >= _MOST_PIECES)
-            and (count.value >= _LEAST_WITHOUT_UNIT or material.kind in _POWDERS)
+            and (material.kind in _NEVER_PIECES or count.value >= _MOST_PIECES or gum)
+            and (count.value >= _LEAST_WITHOUT_UNIT or material.kind in _POWDERS or gum)
         ):
             # “Sugar 400”, “500 cucumber juice”
             # “700 bourbon” is poured.

@@ -11,7 +11,7 @@ from ..written.quantities import AMOUNTS, MEASURED, Quantity
 from ..written.tokens import Token, tokens_of
 from .claim_rows import ClaimRows
 from .list_rows import FEW, MOST_LIST, ListRows
-from .rows import MOST_TOKENS, bare, sentences, with_ratios
+from .rows import MOST_TOKENS, bare, sentences, with_orders, with_ratios
 from .tables import without_tables
 from .text_reading import TextReading
 from .verbs import VerbFinder
@@ -51,7 +51,7 @@ class Layout:
         for number, raw in enumerate(text.split("\n"), 1):
             kept = bare(tokens_of(raw.replace("º", "°"), offset))
             offset += len(raw) + 1
-            kept = with_ratios(self._unlabelled(kept), self._words)
+            kept = with_orders(with_ratios(self._unlabelled(kept), self._words), self._words)
             if kept and not all(token.plain in "-–—|:=+." for token in kept):
                 rows.append((number, kept))
         rows = list(without_tables(rows, self._words))

@@ -31,28 +31,16 @@ class LineRatios:
         first = next((q for q in found), None)
         if first is None:
             return None
-        position, length = next(
-            ((at, hit[0]) for at in range(first.end, len(tokens)) if (hit := words.at("per", tokens, at)) and hit[1] != "each"), (0, 0)
-        )
-        slash = next((at for at in range(first.end, min(first.end + 1, len(tokens))) if tokens[at].plain == "/"), None)
-        if not length and slash is not None and reading.unit_alone(tokens, slash + 1):
-            position, length = slash, 1
+        position, length, slash = self._basis_at(tokens, found)
         ratio = ratio_in(tokens)
         if ratio is not None and ratio[0] and reading.listed and self._stands_in_ratio(tokens, ratio):
             return self._in_parts_of(line, tokens, ratio)
-        times = next(
-            (at for at in range(first.end - 1, first.end + 1) if at < len(tokens) and tokens[at].plain in words.words["times_words"]), None
-        )
-        if first.kind == "count" and times is not None and first.start:
-            # “Water 10× the peel”
-            against = next(iter(reading.names.mentions(tokens[times + 1 :])), None) or reading.names.named(tokens[times + 1 :])
-            named = reading.names.named(tokens[: first.start])
-            if against is not None and named is not None and against.said:
-                share = replace(first, kind="percent", amount=first.amount.times(100.0))
-                return self._maker.in_ratio(line, tokens, named, RatioOf(share, ("percent", 100.0), against))
+        times = self._times(line, tokens, first)
+        if times is not None:
+            return times
         if first.kind == "percent":
             tokens, position, length = self._share_of(tokens, first.end)
-        if not length or first.kind not in (*MEASURED, "percent", "vague", "count"):
+        if not position or first.kind not in (*MEASURED, "percent", "vague", "count"):
             return None
         after = position + length
         per = reading.quantities.at(tokens, after)
@@ -84,6 +72,37 @@ class LineRatios:
         # “Sugar, 12 oz to the pint”: of fruit there are no pints, of its juice there are.
         strained = strained or (largest is not None and self._reading.material(largest.key).kind in ("fruit", "vegetable"))
         return self._maker.in_ratio(line, tokens, named, RatioOf(first, each, basis, strained))
+
+    def _basis_at(self, tokens: Sequence[Token], found: Sequence[Quantity]) -> tuple[int, int, int | None]:
+        """Returns (place, number of tokens) of what says for how much of another the first amount is, and the place of its “/” if it is one; (0, 0, None) without."""
+        words, first = self._reading.words, found[0]
+        position, length = next(
+            ((at, hit[0]) for at in range(first.end, len(tokens)) if (hit := words.at("per", tokens, at)) and hit[1] != "each"), (0, 0)
+        )
+        slash = first.end if first.end < len(tokens) and tokens[first.end].plain == "/" else None
+        if not length and slash is not None and self._reading.unit_alone(tokens, slash + 1):
+            position, length = slash, 1
+        last = found[-1]
+        ends = len(found) == 2 and last.end == len(tokens) and tokens[last.start].plain in words.words["one"]
+        if not length and ends and first.kind in (*MEASURED, "vague"):
+            # “A pinch of salt a litre”: behind the name, without a word of its own.
+            position = last.start
+        return position, length, slash
+
+    def _times(self, line: int, tokens: Sequence[Token], first: Quantity) -> Ingredient | None:
+        """“Water 10× the peel”: so many times another thing; None for another row."""
+        words, reading = self._reading.words, self._reading
+        times = next(
+            (at for at in range(first.end - 1, first.end + 1) if at < len(tokens) and tokens[at].plain in words.words["times_words"]), None
+        )
+        if first.kind == "count" and times is not None and first.start:
+            # “Water 10× the peel”
+            against = next(iter(reading.names.mentions(tokens[times + 1 :])), None) or reading.names.named(tokens[times + 1 :])
+            named = reading.names.named(tokens[: first.start])
+            if against is not None and named is not None and against.said:
+                share = replace(first, kind="percent", amount=first.amount.times(100.0))
+                return self._maker.in_ratio(line, tokens, named, RatioOf(share, ("percent", 100.0), against))
+        return None
 
     def _share_of(self, tokens: Sequence[Token], end: int) -> tuple[Sequence[Token], int, int]:
         """Returns (tokens, place of “of”, its length) for a percentage that ends at a place: “0.4 % of the juice”, “60 % sugar by weight of the milk”

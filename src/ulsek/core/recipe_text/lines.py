@@ -184,7 +184,7 @@ class LineReader:
     def _without(self, tokens: Sequence[Token], found: Sequence[Quantity], depths: Sequence[int]) -> list[Token]:
         """Returns the tokens that may name the thing: without amounts, brackets that hold an amount, containers behind a measure, “to taste”."""
         words = self._reading.words
-        gone: set[int] = set()
+        gone = self._done_to_it(tokens, found)
         for q in found:
             gone.update(range(q.start, q.end))
             if q.kind == "count" and q.start and tokens[q.start - 1].plain in ("x", "×"):
@@ -217,6 +217,12 @@ class LineReader:
         while len(left) > 1 and (left[-1].plain in words.words["to"] or left[-1].plain in ".,"):
             left = left[:-1]
         return [token for token in left if token.plain not in ("…", "*", "|")]
+
+    def _done_to_it(self, tokens: Sequence[Token], found: Sequence[Quantity]) -> set[int]:
+        """Returns the position of a verb at the end, behind an amount, that says what is done to a thing first: “celery seed 5 g toast”."""
+        words, at = self._reading.words, len(tokens) - 1
+        behind = bool(found) and 0 < found[-1].start < found[-1].end == at
+        return {at} if behind and tokens[at].plain in words.words["verbs"] and not words.at("part_words", tokens, at) else set()
 
     def _shared(self, tokens: Sequence[Token], name: Sequence[Token]) -> tuple[Named, ...]:
         """“Citric and malic, 5 g each”, “equal parts sugar and water”: every material named takes the amount."""

@@ -37,6 +37,7 @@ class ListRows:
             not tokens
             or len(tokens) > MOST_TOKENS
             or tokens[0].plain in self._words.words["negation"]
+            or (told and tokens[0].plain in self._words.words["pronouns"])
             or idle
             or any(q.kind == "ph" for q in found)
         ):
@@ -158,9 +159,13 @@ class ListRows:
     def _many_verbs(self, tokens: Sequence[Token]) -> bool:
         return any(self._verbs.first(sentence) for sentence in sentences(tokens))
 
+    def _also(self, tokens: Sequence[Token], at: int) -> bool:
+        """Returns True for a word that names a thing as well as it tells to do: “juice”, “mash”."""
+        return not {tokens[at].stem, tokens[at].plain}.isdisjoint(self._words.words["also_things"])
+
     def _thing(self, tokens: Sequence[Token], verb: int, *, told: bool) -> bool:
         """Returns True for a word that names a thing here though it may be a verb: “juice of 2 lemons”, “1 kg peel”."""
-        named = not {tokens[verb].stem, tokens[verb].plain}.isdisjoint(self._words.words["also_things"])
+        named = self._also(tokens, verb)
         follows = tokens[verb + 1] if verb + 1 < len(tokens) else None
         joint = (
             follows is None
@@ -173,4 +178,8 @@ class ListRows:
         joint = joint or (weighed and not self._verbs.tells_to(tokens, verb + 1))
         joint = joint or (follows is not None and follows.number is not None and len(tokens) <= FEW and not told)
         one = sum(1 for _ in sentences(tokens)) == 1
+        # “Mash, strain, citric 8 g” tells two steps.
+        one = one and not (
+            told and sum(1 for other in self._verbs.all(tokens) if other.name != "nothing" and not self._also(tokens, other.start)) > 0
+        )
         return named and joint and one and len(tokens) <= MOST_LIST

@@ -10,7 +10,7 @@ from ..base.messages import message
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
 from .action import Action, told
-from .clauses import clauses, goes_in_behind, joins, long_wait_behind, name_of, pressed
+from .clauses import clauses, done_before, goes_in_behind, joins, long_wait_behind, name_of, pressed
 from .text_reading import TextReading
 from .verbless import parts_before, seems_a_step, timed_lead, verb_without_word
 from .verbs import VerbAt, VerbFinder
@@ -23,7 +23,7 @@ _LONG = 120.0
 """Minutes from which stirring and shaking are a wait [min]."""
 _ALONE = 2
 """Tokens of a verb that stands without its object [count]: “peel and …”."""
-_PUTS_NOTHING_IN = ("strain", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
+_PUTS_NOTHING_IN = ("strain", "settle", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
 """Verbs into which nothing goes, so that an amount before them is a step of its own."""
 _PARTS_OF = ("juice", "peel", "zest")
 """Verbs that take a part of a fruit, so that an amount behind them is what they give."""
@@ -45,6 +45,15 @@ class MethodReader:
         budgets.within(self.actions, budgets.STEPS, message("steps"), "text", message("Paste one recipe at a time"))
         verbs = list(self._verbs.all(sentence, participles=True))
         verbs = [verb for verb, behind in zip_longest(verbs, verbs[1:]) if not self._of_the_ratio(sentence, verb, behind)]
+        verbs = [verb for before, verb in zip_longest([None, *verbs], verbs) if verb and not self._into_it(sentence, before, verb)]
+        first, second = done_before(reading, sentence, verbs)
+        if first:
+            self.read(line, sentence[:first])
+            told_so_far = len(self.actions)
+            self.read(line, sentence[second:])
+            for action in self.actions[told_so_far:]:
+                action.announced = True
+            return
         fresh = len(self.actions)
         cut = timed_lead(reading, sentence, verbs[0]) if verbs else 0
         parts = [sentence[:cut]] if cut else [] if verbs else [sentence]
@@ -60,6 +69,17 @@ class MethodReader:
             while last > verb.end and joins(sentence[last - 1], reading.words.words):
                 last -= 1
             self._clause(line, sentence[begin:last], VerbAt(verb.start - begin, verb.end - begin, verb.name), fresh)
+
+    def _into_it(self, sentence: Sequence[Token], before: VerbAt | None, verb: VerbAt) -> bool:
+        """Returns True for “drop the chillies into the bottle”, where nothing is bottled: a thing goes in."""
+        words = self._reading.words.words
+        if before is None or before.name != "combine" or verb.name != "bottle" or sentence[verb.start].plain not in words["onto"]:
+            return False
+        between = sentence[before.end : verb.start]
+        listed = {item.key for item in self._reading.listed}
+        return not any(joins(token, words) for token in between) and any(
+            item.key in listed for item in self._reading.names.mentions(between)
+        )
 
     def _of_the_ratio(self, sentence: Sequence[Token], verb: VerbAt, behind: VerbAt | None) -> bool:
         """Returns True for a verb inside the basis of a ratio, which is no step: “get” of “for every pint you get you put a pound of sugar”."""
@@ -200,7 +220,8 @@ class MethodReader:
         size = next((q for q in self._reading.quantities.all(tokens) if q.kind in ("mass", "volume") and q.start >= verb.end), None)
         of = self._reading.words.at("of", tokens, size.end) if size is not None else None
         named = next(self._reading.names.mentions(tokens[size.end :]), None) if size is not None and of else None
-        if size is None or (named is not None and last.verb == "combine"):
+        covers = tokens[verb.start].plain in self._reading.words.words["cover_words"]
+        if size is None or (named is not None and (covers or last.verb == "combine")):
             # “Cover it with 300 g of sugar” gives nothing.
             return False
         last.gives, last.gives_end = size, tokens[size.end - 1].end
@@ -264,6 +285,10 @@ class MethodReader:
 
     def _joined(self, last: Action, action: Action, *, same: bool) -> bool:
         """Joins an action to the one before where both are one step; False where they are two. `same`: they stand in one sentence."""
+        if last.announced and last.verb == action.verb and not same and not self._speaks_of_things(last):
+            # “Leave 10 minutes before straining. Strain through a cloth.” is one straining.
+            self._merge(last, action, action.verb)
+            return True
         if last.word.startswith("soak") and action.word.startswith("drain"):
             # What was soaked stays, its water goes: nothing is strained off that counts.
             self._extend(last, action)

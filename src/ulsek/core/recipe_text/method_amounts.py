@@ -14,7 +14,7 @@ from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker
 from .material_names import Named
 from .rows import ratio_in
-from .spellings import fruit_of
+from .spellings import PARTS, fruit_of
 from .text_reading import TextReading
 
 _MUCH = 20.0
@@ -46,10 +46,23 @@ class MethodAmounts:
             named = reading.part_of(named, "juice") or named
         tokens = action.tokens[start:end]
         before = len(reading.listed)
-        self._maker.with_amount(action.line, tokens, named, quantity)
+        for part in self._both_parts(action.tokens[start : end + _MOST_NAME], named, quantity) or (named,):
+            self._maker.with_amount(action.line, tokens, part, quantity)
         for item in reading.listed[before:]:
             item.called = frozenset(self._calling.words_of(item))
             action.lines.append(item)
+
+    def _both_parts(self, tokens: Sequence[Token], named: Named, quantity: Quantity) -> tuple[Named, ...]:
+        """Returns the zest and the juice of “ten limes zested and juiced”, in their order; () where not both are spoken of."""
+        hits = (self._words.at("part_words", tokens, at) for at in range(len(tokens))) if quantity.kind == "count" else ()
+        parts = dict.fromkeys(str(hit[1]) for hit in hits if hit and hit[1] in PARTS)
+        found = tuple(self._reading.part_of(named, part) for part in parts)
+        return tuple(part for part in found if part) if "juice" in parts and len(parts) > 1 and all(found) else ()
+
+    def _is_part_of(self, item: Ingredient, named: Named) -> bool:
+        """Returns True for a thing itself and for a juice, zest or peel of it."""
+        known = self._reading.names.known
+        return named.key is not None and (named.key == item.key or (fruit_of(named.key, known) or named.key) == fruit_of(item.key, known))
 
     def _is_of(self, tokens: Sequence[Token], item: Ingredient) -> bool:
         """Returns True if these words speak of a whole fruit of the list: “3 of the oranges”, where they are Seville oranges."""
@@ -236,7 +249,8 @@ class MethodAmounts:
         """Takes “one can of coconut milk, that's 400 ml” as 400 ml; False for an amount that says nothing of the one before it."""
         words, tokens = self._words.words, action.tokens
         before = next(((q, named) for q, named in reversed(self._calling.pairs(action)) if q.end <= quantity.start), None)
-        item = next((item for item in action.lines if before is not None and item.key == before[1].key and item.amount.assumed), None)
+        of_it = [item for item in action.lines if before is not None and item.amount.assumed and self._is_part_of(item, before[1])]
+        item = next((item for item in of_it if item.key == (before[1].key if before else None)), None) or next(iter(of_it), None)
         end = max(before[0].end, before[1].end) if before is not None else 0
         between = tokens[end : quantity.start]
         if (

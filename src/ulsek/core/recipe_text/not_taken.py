@@ -28,8 +28,10 @@ def not_taken(blocks: Sequence[Block], reading: TextReading) -> Iterator[Doubt]:
     there |= {base for key in there if (base := fruit_of(key, reading.names.known))}
     for block in blocks:
         start, end = block.tokens[0].start, block.tokens[-1].end
+        if block.kind in ("claim", "title", "heading") or block.section in _KEPT:
+            continue
         taken = any(start <= at < end for at, _ in places)
-        if block.kind in ("claim", "title", "heading") or block.section in _KEPT or (taken and block.kind != "method"):
+        if taken and block.kind != "method":
             continue
         found = [q for q in reading.quantities.all(block.tokens) if q.kind in (*MEASURED, "percent", "vague")]
         mentions = [item for item in reading.names.mentions(block.tokens) if item.key] if found else []

@@ -16,13 +16,15 @@ _MOST_PARTS = 20.0
 _DECORATION = frozenset('*_`"“”„«»‹›•·▪◦‣●○■□☐☑✓✔►▶→⇒➤>#~^\\{}<☒✅⬜')
 _ARROWS = frozenset("→⇒➤")
 """Marks that lead from one step to the next."""
+_MOST_LEAD = 3
+"""Words of “start off by”, at most [count]."""
 _BULLETS = frozenset("-–—+")
 _STOPS = frozenset(".;!?")
 
 
 def bare(tokens: Sequence[Token]) -> list[Token]:
     """Returns the tokens of a line without its bullet, number, box, markup, quotes and rows of dots."""
-    kept = [_parting(token) if at else token for at, token in enumerate(tokens)]
+    kept = [_parting(token) if at else token for at, token in enumerate(_with_arrows(tokens))]
     kept = [token for token in kept if token.plain not in _DECORATION and not _is_symbol(token)]
     # “Sugar.....500 g”: a row of dots leads to the amount.
     kept = [
@@ -46,6 +48,17 @@ def bare(tokens: Sequence[Token]) -> list[Token]:
         kept = kept[2:]
     while kept and kept[-1].plain == "|":
         kept = kept[:-1]
+    return kept
+
+
+def _with_arrows(tokens: Sequence[Token]) -> list[Token]:
+    """Returns tokens with the arrows that were typed as “->” and “=>” as one mark each."""
+    kept = list[Token]()
+    for token in tokens:
+        if token.plain == ">" and kept and kept[-1].plain in "-=–" and kept[-1].end == token.start:
+            kept[-1] = replace(token, text="→", plain="→", stem="→", start=kept[-1].start)
+        else:
+            kept.append(token)
     return kept
 
 
@@ -87,6 +100,30 @@ def with_ratios(tokens: Sequence[Token], words: Lexicon) -> list[Token]:
             made[at] = replace(tokens[at], kind="mark", text=":", plain=":", stem=":")
             made[at + 1] = replace(tokens[at + 1], kind="number", text=f"{other.value:g}", number=other)
     return made
+
+
+def with_orders(tokens: Sequence[Token], words: Lexicon) -> list[Token]:
+    """Returns tokens with the verbs behind “start by” and “before” in the form that tells to do: “start by bringing …”, “before filtering”."""
+    if not (words.says("before_words", tokens) or words.says("starts_by", tokens)):
+        return list(tokens)
+    made, gone = list(tokens), set[int]()
+    for at, token in enumerate(tokens):
+        base = words.gerunds.get(token.plain.rpartition("-")[2]) if at and token.kind == "word" else None
+        if base is None:
+            continue
+        begins = next((start for start in range(max(0, at - _MOST_LEAD), at) if _leads_to(tokens, start, at, words, "starts_by")), None)
+        if begins is not None:
+            # What leads to the verb says nothing that is to be done.
+            gone.update(range(begins, at))
+        if begins is not None or any(_leads_to(tokens, start, at, words, "before_words") for start in range(max(0, at - _MOST_LEAD), at)):
+            made[at] = replace(token, plain=base, stem=base)
+    return [token for at, token in enumerate(made) if at not in gone] if gone else made
+
+
+def _leads_to(tokens: Sequence[Token], start: int, end: int, words: Lexicon, section: str) -> bool:
+    """Returns True if a phrase of a section stands from one position up to another."""
+    found = words.at(section, tokens, start)
+    return found is not None and start + found[0] == end
 
 
 def _against(tokens: Sequence[Token], words: Lexicon) -> bool:

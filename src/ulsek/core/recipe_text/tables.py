@@ -50,6 +50,8 @@ def _heads(tokens: Sequence[Token], words: Lexicon) -> _Table | None:
     kinds: Mapping[str, Any] = words.data["columns"]
     named = {said: kind for kind, heads in kinds.items() for said in heads}
     for mark in _MARKS:
+        if not any(token.plain == mark for token in tokens):
+            continue
         cells = _cells(tokens, mark)
         said = [" ".join(token.plain for token in cell) for cell in cells]
         if len(cells) > 1 and all(_is_head(head, words) for head in said):

@@ -72,6 +72,8 @@ class VerbFinder:
             or words.at("materials", tokens, at)
             or words.at("participles", tokens, at)
             or words.at("part_words", tokens, at)
+            or token.plain in words.words["widens"]
+            or token.plain in words.words["describes"]
         ):
             return None
         ends = at + 1 == len(tokens) or tokens[at + 1].kind == "mark" or tokens[at + 1].plain in words.words["and"]
@@ -103,6 +105,10 @@ class VerbFinder:
         before = tokens[at - 1] if at else None
         if before is not None and before.number is not None and self._words.at("vague", tokens, at) is not None:
             # “1 btl”
+            return True
+        state = before is not None and (tokens[at].plain in words["warm_words"] or tokens[at].plain in words["cold_words"])
+        if state and any(one.plain in words["is_words"] for one in tokens[max(0, at - 2) : at]):
+            # “While it's still warm”
             return True
         vague = self._words.at("vague", tokens, at)
         if vague and at + vague[0] < len(tokens) and tokens[at + vague[0]].plain in words["of"]:

@@ -6,6 +6,7 @@ from ..base.ranges import Range
 from ..written.quantities import MEASURED
 from .action import Action
 from .calling import Calling
+from .clauses import joins
 from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker
 from .material_names import Named
@@ -19,6 +20,13 @@ class VesselAmounts:
     def __init__(self, reading: TextReading, calling: Calling, waiting: list[Ingredient]) -> None:
         self._reading, self._words, self._maker = reading, reading.words, IngredientMaker(reading)
         self._calling, self._waiting = calling, waiting
+
+    def all_of(self, action: Action, used: set[int]) -> bool:
+        """Puts in what an action measures against the vessel, the identities of what it took added to `used`; True if nothing else is to be taken from it."""
+        if self.to_brix(action) or self.made_up(action):
+            return True
+        self.same_weight(action, used)
+        return self.for_every(action)
 
     def for_every(self, action: Action) -> bool:
         """“For every 100 g of that, 60 of sugar”: a ratio to what stands in the vessel; False for an action without one."""
@@ -111,6 +119,34 @@ class VesselAmounts:
             action.verb = "make_up"
         return True
 
+    def covered(self, action: Action) -> None:
+        """Adds what covers the content of the vessel: “water to cover”, “cover the peel with vodka”. What the list measures stays as it is."""
+        tokens, words = action.tokens, self._words
+        hit = words.phrases["cover"].within(tokens)
+        if hit is None and not any(token.plain in words.words["cover_words"] for token in tokens):
+            return
+        mentions = list(self._reading.names.mentions(tokens))
+        over = hit[0] + hit[1] if hit else 0
+        if hit is None and (joint := words.phrases["with"].within(tokens)):
+            over = joint[0] + joint[1]
+        behind = next((item for item in mentions if over and over <= item.start <= over + 1), None)
+        before = next((item for item in mentions if hit and item.end == hit[0]), None)
+        named = before or behind
+        if named is None or named.key is None or not self._reading.material(named.key).pours:
+            return
+        if any(q.kind in (*MEASURED, "count") and abs(q.end - named.start) <= 1 for q in action.quantities):
+            return
+        said = tokens[named.start : named.end]
+        listed = next((item for item in self._calling.listed if item.key == named.key or self._calling.speaks(said, item)), None)
+        amount = Amount("cover", Range.exact(0.0))
+        if listed is None:
+            made = self._maker.ingredient(action.line, tokens[min(named.start, over or named.start) : max(named.end, over)], named, amount)
+            made.called = frozenset(self._calling.words_of(made))
+            action.lines.append(made)
+        elif listed.amount.assumed:
+            self._reading.settle(listed.start, listed.end, ("missing_amount",))
+            listed.amount = amount
+
     def same_weight(self, action: Action, used: set[int]) -> None:
         """“Add the same weight of sugar”: measured against what stands in the vessel by then."""
         if self._same_again(action):
@@ -118,7 +154,12 @@ class VesselAmounts:
         hit = self._words.phrases["same_as"].within(action.tokens) or ratio_in(action.tokens)
         mentions = list(self._reading.names.mentions(action.tokens)) if hit else []
         named = next((item for item in mentions if hit and item.start >= hit[0]), None) or next(iter(mentions), None)
-        if hit is None or named is None or any(q.kind in MEASURED for q in action.quantities):
+        if hit is None or named is None:
+            return
+        cuts = [at for at, token in enumerate(action.tokens) if joins(token, self._words.words)]
+        end = next((at for at in cuts if at >= hit[0] + hit[1] and at >= named.start), len(action.tokens))
+        begin = max((at for at in cuts if at < min(hit[0], named.start)), default=0)
+        if any(q.kind in MEASURED and begin <= q.start < end for q in action.quantities):
             return
         said = action.tokens[named.start : named.end]
         item = next((item for item in self._waiting if item.key == named.key), None) or next(

@@ -60,7 +60,7 @@ class Phrases:
 @dataclass(frozen=True, slots=True)
 class Lexicon:
     """The words of one language. `data` is its file, of which `phrases` and `words` are the sections, ready to be compared; `slips` are the verbs of one word by
-    what they are with one letter less.
+    what they are with one letter less; `gerunds` are their forms in “-ing”, in the language that has them.
     """
 
     language: str
@@ -68,6 +68,7 @@ class Lexicon:
     phrases: Mapping[str, Phrases]
     words: Mapping[str, frozenset[str]]
     slips: Mapping[str, tuple[str, str]] = field(default_factory=dict)
+    gerunds: Mapping[str, str] = field(default_factory=dict)
 
     def meant_verb(self, word: str) -> str | None:
         """Returns the verb of a step for a slip of the pen by one letter, or by two in each other's place: bottle for “botle”. None for another word."""
@@ -100,6 +101,11 @@ _SHORTEST_VERB, _SHORTEST_SLIP, _LONGEST_SLIP = 6, 5, 16
 def _one_letter_less(word: str) -> tuple[str, ...]:
     """Returns a word and each form of it that lacks one letter: two words with one of them in common differ by one letter, or by two in each other's place."""
     return (word, *(word[:at] + word[at + 1 :] for at in range(len(word))))
+
+
+def _gerunds(verb: str, ending: str) -> tuple[str, ...]:
+    """Returns the forms in which a verb may carry its ending: bringing, whisking; dissolving without its e; stirring with its last letter twice."""
+    return (verb + ending, verb.removesuffix("e") + ending, verb + verb[-1] + ending)
 
 
 def _entries(value: Any) -> list[tuple[str, Any]]:
@@ -138,10 +144,18 @@ def lexicon(language: str) -> Lexicon:
     # What a group word or a material stands for is a key of its own, not a list of further words.
     sections["group_words"] = list(data.get("group_words", {}).items())
     verbs = [(word, str(verb)) for text, verb in sections["verbs"] if " " not in (word := plain(text)) and len(word) >= _SHORTEST_VERB]
+    endings = data.get("gerund_ending", [])
     return Lexicon(
         language,
         data,
         {name: Phrases(entries) for name, entries in sections.items()},
         {name: frozenset(word for text, _ in entries for word in (plain(text),)) for name, entries in sections.items()},
         {less: (word, verb) for word, verb in verbs for less in _one_letter_less(word)},
+        {
+            form: word
+            for text, _ in sections["verbs"]
+            if " " not in (word := plain(text))
+            for ending in endings
+            for form in _gerunds(word, ending)
+        },
     )
