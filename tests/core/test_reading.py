@@ -381,6 +381,20 @@ def test_a_table_without_a_title_is_named_after_what_is_in_it():
             ["combine: tequila 700, chilli_fresh 2", "strain: "],
         ),
         (
+            "Pineapple\n\n1.5 L water\nsug 1:1 w/ strained\nsimmer 40 min, strain, add sug",
+            ["simmer: water 1500", "strain: ", "combine: white_sugar 1"],
+        ),
+        (
+            "Lime jelly\n\n1 L lime juice\n\nStir in two grams per litre of agar.",
+            ["combine: lime_persian_juice 1000, agar 0.002"],
+        ),
+        ("Saline\n\nTwo ounces of ground ginger and a litre of water, stirred.", ["combine: dried_ginger 56.699, water 1000"]),
+        ("Orgeat v3 - 2 L\n\nalm 500 g\nwater 1.2 L blend 3 min\nnut bag, squeeze hard", ["blend: almonds 500, water 1200", "strain: "]),
+        (
+            "Bitters\n\n5 g gentian, 250 ml 60% neut, 2 wks, strain, + 20 g gly",
+            ["combine: gentian_root 5", "steep: ", "strain: ", "combine: glycerin 20"],
+        ),
+        (
             "Butter syrup\n\n200 g butter\n500 g water\nblend, freeze overnight, lift fat off",
             ["blend: butter 200, water 500", "freeze: "],
         ),

@@ -230,6 +230,12 @@ Bag it 3 h, no squeeze. => strain
 Mash, jelly bag o/n, citric 8 g. => crush strain combine
 Let it tick over for twenty. => simmer:20
 Leave it till tomorrow and strane. => steep:720 strain
+Close the lid and give it 48 hours. => steep:2880
+Give it a good squeeze. =>
+Tear in the sage, let it hang out 15 minutes. => combine steep:15
+Boil for one minute before potting into jars. => simmer:1 bottle
+Bloom 2 g of saffron in it for 15 minutes. => combine steep:15
+Rest 2 h, nut bag, sqz hard. => steep:120 strain+
 """.strip().splitlines()
 
 

@@ -87,6 +87,10 @@ class ClaimRows:
 
     def for_one(self, tokens: list[Token]) -> bool:
         """Returns True for “60 ml per drink”, what is poured, and “65 °Bx”, what it should read."""
+        alone = self._quantities.at(tokens, 0) if len(tokens) <= FEW else None
+        if alone is not None and alone.kind in MEASURED and alone.end == len(tokens):
+            # “Orgeat — 2 L”
+            return True
         if tokens[0].plain in self._words.words["dose_words"] and self._words.says("per", tokens) and self._measures(tokens[1:]):
             # “Use 50 ml per litre of juice”
             first = self._quantities.at(tokens, 1)

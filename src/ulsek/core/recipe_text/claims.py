@@ -42,6 +42,8 @@ def claim_in(line: int, tokens: Sequence[Token], text: str, reading: TextReading
         kind = "keeps"
     quantities = reading.quantities.all(tokens)
     amount, unit = None, ""
+    if found is None and len(quantities) == 1 and quantities[0].kind in MEASURED and quantities[0].end - quantities[0].start == len(tokens):
+        kind = "yield"
     if kind == "strength" or (found is None and any(q.kind == "brix" for q in quantities)):
         kind = "strength"
         amount, unit = _strength(tokens, quantities, reading)

@@ -115,7 +115,7 @@ def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) 
         follows = follows or (tokens[at].plain == "+" and at > verb.end) or (tokens[at].plain == "," and _pinch_of(reading, tokens, at + 1))
         behind = tokens[at + 1 :]
         named = next(reading.names.mentions(behind), None) is not None or words.says("forms", behind)
-        if follows and (named or (tokens[at].plain == "+" and reading.speaks_of_listed(behind))):
+        if follows and (named or (tokens[at].plain == "+" and (measured or reading.speaks_of_listed(behind)))):
             return behind
     return ()
 
@@ -215,4 +215,4 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
     timed = any(
         q.kind == "minutes" and tokens[q.start - 1].plain not in words.words["every_words"] for q in quantities if q.start >= verb.end
     )
-    return "wait" if timed and not words.says("claims", tokens[:1]) else "nothing"
+    return "wait" if timed and tokens[0].plain not in words.words["claims"] else "nothing"

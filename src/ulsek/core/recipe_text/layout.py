@@ -196,7 +196,7 @@ class Layout:
             return self._first_sentence(tokens)
         cut = self._before_colon(tokens) or (self._before_claim(tokens) if more else 0)
         if cut:
-            return tokens[:cut], [token for token in tokens[cut:] if token.plain != ":" or token is not tokens[cut]]
+            return tokens[:cut], [token for token in tokens[cut:] if token.plain not in ":-–—" or token is not tokens[cut]]
         return (tokens, []) if more and self._is_title(tokens) else self._first_sentence(tokens)
 
     def _before_colon(self, tokens: Sequence[Token]) -> int:
@@ -229,6 +229,11 @@ class Layout:
         """Where “Beetroot cordial, makes 2 L” parts; 0 for a line without a claim."""
         amounts = self._measures(tokens)
         found = next((at for at in range(2, len(tokens)) if amounts and at < amounts[0].start and self._words.at("claims", tokens, at)), 0)
+        if not found:
+            # “Orgeat v3 — 2 L”
+            dash = next((at for at, token in enumerate(tokens) if token.plain in "-–—"), 0)
+            sized = self._quantities.at(tokens, dash + 1) if dash and dash + 1 < len(tokens) else None
+            found = dash if sized is not None and sized.kind in MEASURED and sized.end == len(tokens) else 0
         return found if self._words.says("preps", tokens[:found]) else 0
 
     def _is_title(self, tokens: Sequence[Token]) -> bool:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from ..written.quantities import AMOUNTS, LENGTHS, MEASURED, Quantity
 from ..written.tokens import Token
-from .rows import MOST_TOKENS, sentences
+from .rows import MOST_TOKENS, ratio_in, sentences
 from .text_reading import TextReading
 from .verbs import VerbAt, VerbFinder
 
@@ -29,18 +29,8 @@ class ListRows:
 
         `in_method`: it stands below the heading of a method; `told`: a sentence of the method stands before it; `listed`: below that of a list.
         """
-        # “Check pH is under 3”
-        verb_here = self._words.at("verbs", tokens, 0) if told else None
-        idle = verb_here is not None and verb_here[1] == "nothing" and (verb_here[0] > 1 or not self._knows(tokens))
         found = self._quantities.all(tokens) if len(tokens) <= MOST_TOKENS else []
-        if (
-            not tokens
-            or len(tokens) > MOST_TOKENS
-            or tokens[0].plain in self._words.words["negation"]
-            or (told and tokens[0].plain in self._words.words["pronouns"])
-            or idle
-            or any(q.kind == "ph" for q in found)
-        ):
+        if not tokens or len(tokens) > MOST_TOKENS or self._is_told(tokens, told=told) or any(q.kind == "ph" for q in found):
             # “The pH should be about 3” is no line either.
             return False
         # “Through a sieve” counts nothing.
@@ -58,6 +48,8 @@ class ListRows:
         verb = self._verbs.first(tokens)
         if not in_method and verb is None and self._words.at("equal", tokens, 0):
             # “Equal parts honey and hot water, plus 1 % of the total in thyme”
+            return True
+        if not in_method and self._in_ratio(tokens):
             return True
         if in_method and (verb or not amounts or len(tokens) > MOST_LIST):
             return False
@@ -79,6 +71,24 @@ class ListRows:
         ):
             return False
         return self._weighed(tokens, amounts, verb, listed=listed) if amounts else self._named_only(tokens, verb)
+
+    def _is_told(self, tokens: Sequence[Token], *, told: bool) -> bool:
+        """Returns True for a row whose first words tell that it is no line: “check pH is under 3”, “no ice”, “that goes back on with …”."""
+        words = self._words.words
+        here = self._words.at("verbs", tokens, 0) if told else None
+        idle = here is not None and here[1] == "nothing" and (here[0] > 1 or not self._knows(tokens))
+        lead = tokens[: 1 + (tokens[0].plain in words["to"])] if told else ()
+        return idle or tokens[0].plain in words["negation"] or any(token.plain in words["pronouns"] for token in lead)
+
+    def _in_ratio(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for “sugar 1:1 with the strained juice”."""
+        ratio = ratio_in(tokens) if len(tokens) <= MOST_LIST else None
+        at = ratio[0] + ratio[1] if ratio else len(tokens)
+        if ratio is None or not ratio[0] or at >= len(tokens):
+            return False
+        against = tokens[at].plain in self._words.words["to"] or tokens[at].plain in self._words.words["with"]
+        verb = self._verbs.first(tokens)
+        return against and self._knows(tokens[: ratio[0]]) and (verb is None or verb.start > ratio[0])
 
     def _named_only(self, tokens: Sequence[Token], verb: VerbAt | None) -> bool:
         """Returns True for a line of the list that holds no amount of its own: “sugar, equal weight to the peel”."""
@@ -165,7 +175,8 @@ class ListRows:
 
     def _thing(self, tokens: Sequence[Token], verb: int, *, told: bool) -> bool:
         """Returns True for a word that names a thing here though it may be a verb: “juice of 2 lemons”, “1 kg peel”."""
-        named = self._also(tokens, verb)
+        if not self._also(tokens, verb) or len(tokens) > MOST_LIST:
+            return False
         follows = tokens[verb + 1] if verb + 1 < len(tokens) else None
         joint = (
             follows is None
@@ -179,7 +190,7 @@ class ListRows:
         joint = joint or (follows is not None and follows.number is not None and len(tokens) <= FEW and not told)
         one = sum(1 for _ in sentences(tokens)) == 1
         # “Mash, strain, citric 8 g” tells two steps.
-        one = one and not (
-            told and sum(1 for other in self._verbs.all(tokens) if other.name != "nothing" and not self._also(tokens, other.start)) > 0
-        )
-        return named and joint and one and len(tokens) <= MOST_LIST
+        return joint and one and not (told and any(self._tells(tokens, other) for other in self._verbs.all(tokens)))
+
+    def _tells(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
+        return verb.name != "nothing" and not self._also(tokens, verb.start)

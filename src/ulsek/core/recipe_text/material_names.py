@@ -8,6 +8,7 @@ from dataclasses import dataclass, field, replace
 from itertools import pairwise
 from typing import Any
 
+from ..base.units import METRIC
 from ..base.vocabulary import keys
 from ..written.lexicon import Lexicon, Phrases, lexicon
 from ..written.row_memo import RowMemo
@@ -77,12 +78,19 @@ class MaterialNames:
             elif found and self._says_a_form(tokens, position + found[0]):
                 # “Almond syrup” is no almond.
                 position += found[0] + 1
+            elif found and self._cuts_an_amount(tokens, position + found[0] - 1):
+                position += 1
             elif found:
                 length, key = found
                 yield self._with_part(tokens, Named(position, position + length, key, _said(tokens, position, position + length)))
                 position += length
             else:
                 position += 1
+
+    def _cuts_an_amount(self, tokens: Sequence[Token], last: int) -> bool:
+        """Returns True for a name that would end within an amount: the saline, 20 % of “saline 20 g kombu”."""
+        unit = tokens[last + 1] if last + 1 < len(tokens) else None
+        return tokens[last].number is not None and unit is not None and unit.plain in METRIC
 
     def _says_a_form(self, tokens: Sequence[Token], at: int) -> bool:
         """Returns True if the word at a position is a form of syrup, which makes another material of the name before it."""

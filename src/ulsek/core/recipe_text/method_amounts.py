@@ -21,6 +21,8 @@ _MUCH = 20.0
 """Smallest number without a unit that is read as an amount and not as a count of pieces [-]."""
 _MOST_LEAD = 4
 """Tokens between “for the” and a name that says what is made [count]."""
+_JUICED = ("fruit", "vegetable", "root", "leaf", "herb")
+"""Kinds of what is juiced."""
 _MOST_NAME = 3
 """Largest number of words of a name that comes before its amount [count]."""
 
@@ -45,12 +47,19 @@ class MethodAmounts:
             # “Squeeze in a lemon”
             named = reading.part_of(named, "juice") or named
         tokens = action.tokens[start:end]
+        named = self._dried(action.tokens[quantity.end : named.end], named)
         before = len(reading.listed)
         for part in self._both_parts(action.tokens[start : end + _MOST_NAME], named, quantity) or (named,):
             self._maker.with_amount(action.line, tokens, part, quantity)
         for item in reading.listed[before:]:
             item.called = frozenset(self._calling.words_of(item))
             action.lines.append(item)
+
+    def _dried(self, tokens: Sequence[Token], named: Named) -> Named:
+        """Returns what “ground ginger” names, which is no fresh root; what was named for other words."""
+        words = self._words.words
+        dry = any(token.plain in words["dried_words"] or token.plain in words["powder_words"] for token in tokens)
+        return (self._reading.names.named(tokens) or named) if dry else named
 
     def _both_parts(self, tokens: Sequence[Token], named: Named, quantity: Quantity) -> tuple[Named, ...]:
         """Returns the zest and the juice of “ten limes zested and juiced”, in their order; () where not both are spoken of."""
@@ -154,7 +163,10 @@ class MethodAmounts:
         within = tokens[quantity.end - 1].plain in words["of"]
         if not of and not within and quantity.kind == "vague":
             return []
-        name = self.noun(tokens, quantity.end + of) or self._noun_before(tokens, quantity) or self._noun_of_the_lead(tokens, quantity)
+        paired = {named.end for _, named in self._calling.pairs(action)}
+        name = (
+            self.noun(tokens, quantity.end + of) or self._noun_before(tokens, quantity, paired) or self._noun_of_the_lead(tokens, quantity)
+        )
         behind = tokens[quantity.end + of : quantity.end + of + 1]
         pronoun = of > 0 and bool(behind) and behind[0].plain in words["pronouns"]
         name = self._spoken_of_before(action) if pronoun else name
@@ -180,7 +192,7 @@ class MethodAmounts:
         # “1 bottle (750 ml)” says one amount twice.
         again = before == "(" and any(q.end == quantity.start - 1 for q in action.quantities)
         # “Juice them, that's half a litre” says what the fruit before it gives.
-        again = again or (action.verb == "juice" and bool(self._reading.listed))
+        again = again or (action.verb == "juice" and any(self._reading.material(item.key).kind in _JUICED for item in self._reading.listed))
         used = again or action.gives is not None or before in words["to"] or before in words["rest"] or self._words.says("comes_to", tokens)
         makes_up = self._words.says("make_up", tokens) or self._words.says("top_up", tokens)
         return quantity.kind in MEASURED and not (
@@ -204,11 +216,13 @@ class MethodAmounts:
         pieces = quantity.kind == "count" and quantity.end < len(tokens) and tokens[quantity.end].stem in self._words.words["pieces"]
         return pieces and not self.noun(tokens, quantity.end) and bool(self._noun_of_the_lead(tokens, quantity))
 
-    def _noun_before(self, tokens: Sequence[Token], quantity: Quantity) -> list[Token]:
-        """Returns the name right before an amount: “frozen berries, a kilo”; empty where none stands there."""
+    def _noun_before(self, tokens: Sequence[Token], quantity: Quantity, paired: set[int]) -> list[Token]:
+        """Returns the name right before an amount: “frozen berries, a kilo”; empty where none stands there, or one whose amount was said: `paired` are their ends."""
         end = quantity.start
         while end and tokens[end - 1].plain in (",", ":", "-", "–", "("):
             end -= 1
+        if end in paired or (end and tokens[end - 1].plain in self._words.words["pronouns"]):
+            return []
         start = end
         while start and tokens[start - 1].kind == "word" and end - start < _MOST_NAME and not self._parts_names(tokens[start - 1]):
             start -= 1

@@ -194,9 +194,16 @@ class VerbFinder:
             return True
         # “20min simmer”, “after 10 minutes strain”: a time stands before it.
         return any(
-            (q := self._quantities.at(tokens, start)) is not None and q.kind in ("minutes", "celsius") and q.end == at
+            (q := self._quantities.at(tokens, start)) is not None
+            and q.end == at
+            # “Water 1.2 L blend 3 min”
+            and (q.kind in ("minutes", "celsius") or (q.kind in ("mass", "volume") and self._timed(tokens, at + 1)))
             for start in range(max(0, at - 5), at)
         )
+
+    def _timed(self, tokens: Sequence[Token], at: int) -> bool:
+        found = self._quantities.at(tokens, at) if at < len(tokens) else None
+        return found is not None and found.kind == "minutes"
 
     def _takes_object(self, tokens: Sequence[Token], after: int) -> bool:
         """Returns True if an amount or “the”, “it” follows."""

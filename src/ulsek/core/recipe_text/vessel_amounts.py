@@ -47,9 +47,9 @@ class VesselAmounts:
         others = behind or others[-1:]
         mentions, found = list(self._reading.names.mentions(tokens)), False
         for quantity in others:
-            named = next(
-                (item for item in mentions if item.start >= quantity.end and self._calling.near(tokens, quantity.end, item.start)), None
-            )
+            # “2 g per litre of agar”
+            after = end if quantity.end == per[0] else quantity.end
+            named = next((item for item in mentions if item.start >= after and self._calling.near(tokens, after, item.start)), None)
             if named is None or named.key is None:
                 continue
             grams = quantity.amount.value if quantity.kind == "count" else self._reading.grams_of(quantity, named.key)

@@ -10,7 +10,7 @@ from typing import Literal
 from ..base.ranges import Range
 from ..base.units import METRIC, Locale, unit_size
 from ..base.vocabulary import aliases, plain
-from .lexicon import Lexicon
+from .lexicon import LANGUAGES, Lexicon
 from .number_words import Number, NumberReader
 from .row_memo import RowMemo
 from .tokens import Token
@@ -203,6 +203,9 @@ class QuantityReader:
                 if section == "fahrenheit":
                     amount = Range(*((value - 32.0) / 1.8 for value in (amount.value, amount.low, amount.high)))
                 return Quantity(start, at + length, "celsius", amount, section) if amount.value > 0 else None
+        if degrees and self._words.language != LANGUAGES[0]:
+            # Where no recipe is written in °F.
+            return Quantity(start, at, "celsius", number.amount, "celsius")
         return Quantity(start, at, "degrees", number.amount, "degrees") if degrees else None
 
     def _time(self, tokens: Sequence[Token], start: int, number: Number) -> Quantity | None:
