@@ -395,6 +395,12 @@ def test_a_table_without_a_title_is_named_after_what_is_in_it():
             ["combine: gentian_root 5", "steep: ", "strain: ", "combine: glycerin 20"],
         ),
         (
+            "So what we do for the vermouth is two bottles of dry white wine, a hundred grams of sugar and five grams of wormwood, warm it to fifty",
+            ["combine: white_wine 1500, white_sugar 100, wormwood 5", "dissolve: "],
+        ),
+        ("sage honey 2:1 - 400 honey 200 water 15 sage, 70C bag 1h, chill", ["combine: honey 2, water 200, sage 9", "steep: ", "cool: "]),
+        ("Limes\n\n500 g water\n\nFor the super juice I peel a dozen limes.", ["peel: water 500, lime_persian_peel 66.8606"]),
+        (
             "Butter syrup\n\n200 g butter\n500 g water\nblend, freeze overnight, lift fat off",
             ["blend: butter 200, water 500", "freeze: "],
         ),

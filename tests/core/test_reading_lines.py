@@ -236,6 +236,10 @@ Tear in the sage, let it hang out 15 minutes. => combine steep:15
 Boil for one minute before potting into jars. => simmer:1 bottle
 Bloom 2 g of saffron in it for 15 minutes. => combine steep:15
 Rest 2 h, nut bag, sqz hard. => steep:120 strain+
+Hold 65/20min. => hold:20
+Using a stick blender, whizz it to a paste. => blend
+Puree in a blender until smooth, 3 minutes. => blend
+Grind it in a spice mill. => crush
 """.strip().splitlines()
 
 

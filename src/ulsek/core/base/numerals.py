@@ -14,7 +14,7 @@ _SPACES = "\u0020\u00a0\u202f\u2009"
 _SLASH = "/\u2044"
 DIGITS = rf"(?:\d{{1,3}}(?:[{_SPACES}]\d{{3}})+(?![\d])(?:[.,]\d+)?|\d{{1,3}}(?:[.,'’]\d{{3}})+(?!\d)(?:[.,]\d+)?|\d+(?:[.,]\d+)?|[.,]\d+)"
 """Pattern of a decimal number, with thousands apart or not: “1 200”, “1,200.5”, “.5”."""
-FRACTION = rf"(?:\d+[{_SPACES}]*[-–]?[{_SPACES}]*)??(?:[{''.join(VULGAR)}]|\d+[{_SPACES}]?[{_SLASH}][{_SPACES}]?\d+)"
+FRACTION = rf"(?:\d+[{_SPACES}]*[-–]?[{_SPACES}]*)??(?:[{''.join(VULGAR)}]|\d+[{_SPACES}]?[{_SLASH}][{_SPACES}]?(?:1?\d|32|64|100)(?!\d))"
 """Pattern of a fraction or a mixed number: “½”, “1½”, “1 1/2”, “1-1/2”."""
 _FRACTION = re.compile(
     rf"^(?:(?P<whole>\d+)[{_SPACES}]*[-–]?[{_SPACES}]*)??(?:(?P<vulgar>[{''.join(VULGAR)}])|(?P<top>\d+)[{_SPACES}]?[{_SLASH}][{_SPACES}]?(?P<bottom>\d+))$"

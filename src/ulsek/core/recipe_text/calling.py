@@ -123,7 +123,9 @@ class Calling:
         """The part of a fruit that stands before its amount: “the zest of 3 limes”."""
         for at in range(max(0, quantity.start - 4), quantity.start):
             hit = self._words.at("part_words", tokens, at)
-            if hit and hit[1] in ("zest", "peel", "juice"):
+            between = tokens[at + hit[0] : quantity.start] if hit else ()
+            # “For super juice I peel a dozen limes”
+            if hit and hit[1] in ("zest", "peel", "juice") and not any(token.plain in self._words.words["persons"] for token in between):
                 return self._reading.part_of(named, str(hit[1])) or named
         return named
 

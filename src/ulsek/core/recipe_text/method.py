@@ -29,6 +29,8 @@ _PARTS_OF = ("juice", "peel", "zest")
 """Verbs that take a part of a fruit, so that an amount behind them is what they give."""
 _AT_THE_END = ("bottle", "label", "store")
 """Verbs behind which a sentence without a verb tells no step."""
+_OF_TOOLS, _MOST_TOOL = ("blend", "centrifuge", "crush"), 3
+"""Verbs whose tool may be named before them or behind, and the tokens of “using a stick blender” [count]."""
 _STRAINS = ("strain", "filter", "press", "drip", "skim")
 
 
@@ -45,7 +47,11 @@ class MethodReader:
         budgets.within(self.actions, budgets.STEPS, message("steps"), "text", message("Paste one recipe at a time"))
         verbs = list(self._verbs.all(sentence, participles=True))
         verbs = [verb for verb, behind in zip_longest(verbs, verbs[1:]) if not self._of_the_ratio(sentence, verb, behind)]
-        verbs = [verb for before, verb in zip_longest([None, *verbs], verbs) if verb and not self._into_it(sentence, before, verb)]
+        verbs = [
+            verb
+            for before, verb in zip_longest([None, *verbs], verbs)
+            if verb and not self._into_it(sentence, before, verb) and not self._again(sentence, before, verb)
+        ]
         first, second = done_before(reading, sentence, verbs)
         if first:
             self.read(line, sentence[:first])
@@ -57,7 +63,7 @@ class MethodReader:
         fresh = len(self.actions)
         cut = timed_lead(reading, sentence, verbs[0]) if verbs else 0
         parts = [sentence[:cut]] if cut else [] if verbs else [sentence]
-        if verbs and not cut and verbs[0].name not in _PUTS_NOTHING_IN:
+        if verbs and not cut and (verbs[0].name == "cool" or verbs[0].name not in _PUTS_NOTHING_IN):
             parts, cut = parts_before(reading, sentence, verbs[0])
         for part in parts:
             self._without_verb(line, part)
@@ -80,6 +86,15 @@ class MethodReader:
         return not any(joins(token, words) for token in between) and any(
             item.key in listed for item in self._reading.names.mentions(between)
         )
+
+    def _again(self, sentence: Sequence[Token], before: VerbAt | None, verb: VerbAt) -> bool:
+        """Returns True for “purée in a blender”, one verb in two words."""
+        if before is None or before.name != verb.name or verb.name not in _OF_TOOLS:
+            return False
+        between = sentence[before.end : verb.start]
+        tool = sentence[0].plain in self._reading.words.words["lead"] and before.start <= _MOST_TOOL
+        joint = any(joins(token, self._reading.words.words) for token in between)
+        return (tool or not joint) and next(self._reading.names.mentions(between), None) is None
 
     def _of_the_ratio(self, sentence: Sequence[Token], verb: VerbAt, behind: VerbAt | None) -> bool:
         """Returns True for a verb inside the basis of a ratio, which is no step: “get” of “for every pint you get you put a pound of sugar”."""
@@ -131,7 +146,8 @@ class MethodReader:
         if self._gives(tokens, verb) or self._only_measures(tokens, verb) or self._meanwhile(tokens, verb, fresh):
             return
         lead = tokens[: verb.start]
-        quantities = reading.quantities.all(tokens)
+        # “Squeeze the lemons” measures no squeeze of them.
+        quantities = [q for q in reading.quantities.all(tokens) if q.kind != "vague" or not verb.start <= q.start < verb.end]
         if words.says("after_words", lead) and not self._waited(fresh):
             self._wait_before(line, lead)
             quantities = [q for q in quantities if q.kind != "minutes" or q.start >= verb.end]
@@ -146,7 +162,9 @@ class MethodReader:
             tokens = tokens[: len(tokens) - len(tail) - 1]
             quantities = reading.quantities.all(tokens)
         name = name_of(reading, tokens, verb, quantities)
-        tells = name == "nothing" and words.says("preps", lead) and any(q.kind in MEASURED and q.start >= verb.end for q in quantities)
+        measured = sum(q.kind in MEASURED and q.start >= verb.end for q in quantities)
+        # “What we do is two bottles of dry white, 100 g of sugar, 5 g of wormwood”
+        tells = name == "nothing" and (measured > 1 or (measured == 1 and words.says("preps", lead)))
         if tells or (name == "nothing" and next(reading.names.mentions(lead), None) is not None):
             # “Push the flowers under, cover and leave”: what stands before the lid goes in; “the syrup we do is a kilo of ginger”: what is measured.
             lead = tokens if any(q.kind in MEASURED and q.start >= verb.end for q in quantities) else lead
@@ -269,6 +287,9 @@ class MethodReader:
                 # “Set 30 min, break, strain”: what is broken is the gel.
                 action.verb = "agar"
             if action.verb in ("nothing", "skim") and not (action.verb == "skim" and (self._fat() or self._of_fat(action))):
+                return
+            if action.verb == "bottle" and not self.actions and not self._speaks_of_things(action):
+                # “Jar. Shake daily.”: nothing is there yet that could be bottled.
                 return
             if action.verb == "discard" and any(done.verb in _STRAINS for done in self.actions[-3:]):
                 return

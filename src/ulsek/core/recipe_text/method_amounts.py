@@ -63,7 +63,9 @@ class MethodAmounts:
 
     def _both_parts(self, tokens: Sequence[Token], named: Named, quantity: Quantity) -> tuple[Named, ...]:
         """Returns the zest and the juice of “ten limes zested and juiced”, in their order; () where not both are spoken of."""
-        hits = (self._words.at("part_words", tokens, at) for at in range(len(tokens))) if quantity.kind == "count" else ()
+        # “For super juice I peel a dozen limes”
+        told = quantity.kind == "count" and not any(token.plain in self._words.words["persons"] for token in tokens)
+        hits = (self._words.at("part_words", tokens, at) for at in range(len(tokens))) if told else ()
         parts = dict.fromkeys(str(hit[1]) for hit in hits if hit and hit[1] in PARTS)
         found = tuple(self._reading.part_of(named, part) for part in parts)
         return tuple(part for part in found if part) if "juice" in parts and len(parts) > 1 and all(found) else ()
@@ -354,7 +356,7 @@ class MethodAmounts:
         """Returns True for a name in a lead that says what is made: “so for the honey ginger, juice 300 g of ginger”."""
         made_for = self._words.words["made_for"]
         lead = action.tokens[max(0, named.start - _MOST_LEAD) : named.start]
-        return named.start < action.told_from and any(token.plain in made_for for token in lead)
+        return (named.start < action.told_from or not action.told_from) and any(token.plain in made_for for token in lead)
 
     def not_in_list(self, action: Action) -> None:
         """Asks about a material that a step names and the list does not hold, where the step names nothing else."""

@@ -11,6 +11,8 @@ from .verbs import VerbAt
 
 _LEAD = 4
 """Tokens before the time of a wait that has no verb, at most [count]: “vac bag 24 h”."""
+_GRAMS = 10.0
+"""Numbers without a unit from which nobody counted pieces: “400 honey” [count]."""
 _A_WHILE = 10.0
 """Minutes from which a time without a verb is a step of its own [min]."""
 
@@ -21,6 +23,8 @@ def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
     quantities = reading.quantities.all(tokens)
     named = next(iter(reading.names.mentions(tokens)), None) is not None
     measured = any(q.kind in ("mass", "volume", "vague") for q in quantities) or words.says("same_as", tokens)
+    # “400 honey 200 water 15 sage”
+    measured = measured or sum(q.kind == "count" and q.amount.value >= _GRAMS for q in quantities) > 1
     # “Lemon juice in. Rose water to taste.”
     goes_in = measured or tokens[0].plain == "+" or tokens[-1].plain in words.words["in_words"] or words.says("to_taste", tokens)
     told = {
@@ -79,7 +83,7 @@ def parts_before(reading: TextReading, sentence: Sequence[Token], verb: VerbAt) 
     """
     words, lead = reading.words.words, sentence[: verb.start]
     quantities = reading.quantities.all(lead)
-    first = next((q.start for q in quantities if q.kind in MEASURED), None)
+    first = next((q.start for q in quantities if q.kind in MEASURED or (q.kind == "count" and q.amount.value >= _GRAMS)), None)
     waits = [q for q in quantities if q.kind == "minutes" and q.amount.value >= _A_WHILE and first is not None and q.start > first]
     cuts = [at for at, token in enumerate(lead) if token.plain in ",;" or token.plain in words["then"]]
     if not waits or not cuts or lead[0].plain in words["lead_words"] or cuts[-1] < waits[0].end:
