@@ -240,6 +240,8 @@ Hold 65/20min. => hold:20
 Using a stick blender, whizz it to a paste. => blend
 Puree in a blender until smooth, 3 minutes. => blend
 Grind it in a spice mill. => crush
+Strain, and fortify it with 150 g of vodka. => strain combine
+Strain, then titivate it with 150 g of honey. => strain combine
 """.strip().splitlines()
 
 

@@ -106,6 +106,11 @@ def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) 
         measured = reading.measured_at(tokens, at + 1)
         # “Strain, citric 8 g”
         measured = measured or (tokens[at].plain == "," and _named_with_amount(reading, tokens[at + 1 :]))
+        # “Strain, and fortify it with 150 g of vodka”, with a verb that nobody knows
+        measured = measured or any(
+            words.at("with", tokens, to) is not None and reading.measured_at(tokens, to + 1)
+            for to in range(at + 2, min(at + _OUT, len(tokens) - 1))
+        )
         follows = joins(tokens[at], words.words) and (measured or words.at("same_as", tokens, at + 1))
         # “Strain it, then it gets 250 ml of syrup”
         behind_then = tokens[at].plain in words.words["then"] or tokens[at + 1].plain in words.words["then"]

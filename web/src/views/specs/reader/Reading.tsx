@@ -86,7 +86,7 @@ export function Reading({ read, body, onBody, back, onBack, onTake, busy = false
             <input
               value={body.name}
               onChange={(event) => onBody({ ...body, name: event.target.value })}
-              className="w-full max-w-[560px] rounded-lg border border-transparent bg-transparent font-head text-[30px] leading-tight font-bold hover:border-line focus:border-rim"
+              className="w-full max-w-[560px] rounded-lg border border-transparent bg-transparent font-head text-[24px] leading-tight font-bold hover:border-line focus:border-rim sm:text-[30px]"
             />
           </label>
           <p className="text-[15px] text-soft">read from your text{family ? ` · ${family}` : ""} · nothing is kept yet</p>
