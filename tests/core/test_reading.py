@@ -280,6 +280,10 @@ def test_what_a_spoken_sentence_tells_without_verbs_is_told_in_its_order():
         ("Cordiale\n2 limoni a fette\n300 g zucchero\nacqua fino a 1 l\nCoprire i limoni con lo zucchero. Filtrare.", [("combine", 3), ("strain", 0)]),
         ("Sirop\n500 g de sucre\nle jus d'un demi-citron\nrhum brun 200 ml\nMélanger le sucre et le rhum. Ajouter le jus.", [("combine", 2), ("combine", 1)]),
         ("Jarabe\n500 g de azúcar\n2 vainas de vainilla abiertas\n500 ml de agua\nHervir todo. Colar.", [("bring_to", 3), ("strain", 0)]),
+        ("Café\n100 g de azúcar\n600 ml de agua\nCalentar el agua. Unir el azúcar. Pasar por un filtro de papel.", [("dissolve", 1), ("combine", 1), ("strain", 0)]),
+        ("Sirop\n300 g de sucre\n300 g d'eau\nFaire un sirop avec l'eau et le sucre, laisser tiédir. Écumer. Décanter.", [("dissolve", 2), ("cool", 0), ("settle", 0)]),
+        ("Saft\n1 kg Feigen\n400 ml Wasser\nDie Feigen mit dem Wasser 10 Minuten blanchieren. Durch ein Passiertuch drücken. Gut schütteln.", [("simmer", 2), ("strain", 0), ("combine", 0)]),
+        ("Succo\n500 g di cetrioli\n8 g di acido citrico\nCentrifugare i cetrioli. Mischiare con l'acido.", [("juice", 1), ("combine", 1)]),
     ],
 )  # fmt: skip
 def test_other_languages_put_in_what_they_name(text, told):

@@ -242,6 +242,11 @@ Puree in a blender until smooth, 3 minutes. => blend
 Grind it in a spice mill. => crush
 Strain, and fortify it with 150 g of vodka. => strain combine
 Strain, then titivate it with 150 g of honey. => strain combine
+Pop in the fridge for two days, giving it a stir whenever you pass. => steep:2880@4
+Fold through 5 g of orange flower water. => combine
+Scatter 5 g of salt over, nestle in a bay leaf. => combine combine
+Whir in a blender, about 2 minutes. => blend
+Stand back. Boil the kettle. =>
 """.strip().splitlines()
 
 

@@ -104,7 +104,9 @@ class Assembly:
                 and not self._added_by_name(position, action, item)
             ):
                 self._take(action, item)
-        spoken_of = action.everything and not (self._only_them(action) and any(before.lines for before in self.actions[:position]))
+        # “Tumble them with the sugar”
+        them = self._only_them(action) and (bool(action.lines) or any(before.lines for before in self.actions[:position]))
+        spoken_of = action.everything and not them
         bare = self._says_only_its_verb(action) and all(before.verb in _BEFORE_MIXING for before in self.actions[:position])
         if spoken_of or bare or (not action.lines and self._silent(position)):
             held = self._added_later(position) if spoken_of or bare else set()

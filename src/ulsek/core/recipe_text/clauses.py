@@ -174,6 +174,9 @@ def _taken_out(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quan
 
 def _mixed_in(reading: TextReading, tokens: Sequence[Token]) -> bool:
     """Returns True for “stir through the maple syrup”: what stands behind “through” is a thing, no sieve."""
+    if any(token.plain in reading.words.words["stir_words"] for token in tokens):
+        # “Fold through the flower water”
+        return True
     at = next((at for at, token in enumerate(tokens) if token.plain in reading.words.words["through_words"]), len(tokens))
     behind = tokens[at + 1 : at + 1 + _OUT]
     named = next(reading.names.mentions(behind), None)

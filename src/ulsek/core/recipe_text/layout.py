@@ -335,6 +335,9 @@ class Layout:
             if quantity.kind not in ("minutes", "celsius") or quantity.end != cut:
                 break
             cut, timed = quantity.start, timed or quantity.kind == "minutes"
+        if cut and tokens[cut - 1].plain in self._words.words["made_for"]:
+            # “300 g cashews, soaked for 4 hours”
+            return len(tokens)
         measured = any(q.kind in MEASURED and q.end <= cut for q in quantities)
         written = cut < len(tokens) and tokens[cut].number is not None
         return cut if timed and written and measured and self._knows(tokens[:cut]) else len(tokens)
