@@ -247,6 +247,11 @@ Fold through 5 g of orange flower water. => combine
 Scatter 5 g of salt over, nestle in a bay leaf. => combine combine
 Whir in a blender, about 2 minutes. => blend
 Stand back. Boil the kettle. =>
+Let it come down to 60 °C before adding 5 g of honey. => cool@60 combine
+Bring just to the boil and immediately take off. => bring_to@100
+Reheat to 85 °C and hold there for 10 minutes. => bring_to@85 hold:10
+Set over a low heat until the sugar has melted. => dissolve
+Warm in a water bath at 62 °C for 45 min. => dissolve:45@62
 """.strip().splitlines()
 
 

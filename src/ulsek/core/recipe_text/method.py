@@ -89,9 +89,14 @@ class MethodReader:
 
     def _again(self, sentence: Sequence[Token], before: VerbAt | None, verb: VerbAt) -> bool:
         """Returns True for “purée in a blender”, one verb in two words."""
-        if before is None or before.name != verb.name or verb.name not in _OF_TOOLS:
+        if before is None:
             return False
         between = sentence[before.end : verb.start]
+        if verb.name == "hold" and not between and before.name not in ("combine", "nothing"):
+            # “Warm in a water bath at 62 °C”
+            return True
+        if before.name != verb.name or verb.name not in _OF_TOOLS:
+            return False
         tool = sentence[0].plain in self._reading.words.words["lead"] and before.start <= _MOST_TOOL
         joint = any(joins(token, self._reading.words.words) for token in between)
         return (tool or not joint) and next(self._reading.names.mentions(between), None) is None

@@ -118,7 +118,9 @@ class VerbFinder:
         if named and named[0] > length and tokens[at].plain in words["describes"]:
             # “Steep in boiling water”
             return True
-        within = before is not None and (before.plain in words["in_words"] or before.plain in words["through_words"])
+        # “Thaw over muslin”
+        led = ("in_words", "through_words", "onto")
+        within = before is not None and any(before.plain in words[section] for section in led)
         if within and self._words.at("sieve_words", tokens, at):
             # “Hang in muslin overnight”, “push it through muslin”
             return True
