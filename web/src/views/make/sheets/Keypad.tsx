@@ -24,6 +24,8 @@ export interface KeypadProps {
   start?: string;
   fault?: string | null;
   live?: Live | null;
+  /** The instrument that shows figures here, while it shows none: its place is kept, so that nothing moves under a finger when it does. */
+  awaited?: string | undefined;
   /** What stands over the digits: how it is measured. */
   children?: ReactNode;
   onClose: () => void;
@@ -50,7 +52,7 @@ export function Keypad({ open, title, about, children, keepAs, onClose, ...pad }
 
 type PadProps = Omit<KeypadProps, "open" | "title" | "about" | "children" | "onClose">;
 
-function Pad({ label, unit, decimals, keepAs, start = "", fault = null, live = null, refuse = () => null, onDone }: PadProps) {
+function Pad({ label, unit, decimals, keepAs, start = "", fault = null, live = null, awaited, refuse = () => null, onDone }: PadProps) {
   const key = `ulsek.typing.${keepAs}`;
   const [text, setText] = useState(() => localStorage.getItem(key) ?? start);
   const [wrong, setWrong] = useState<string | null>(null);
@@ -83,6 +85,10 @@ function Pad({ label, unit, decimals, keepAs, start = "", fault = null, live = n
           {live.steady ? "Take" : "Settling at"} {figure(live.value, decimals ?? 1)}
           {GAP}
           {unit} · {live.name}
+        </Button>
+      ) : awaited ? (
+        <Button size="bench" disabled>
+          Waiting for the {awaited}
         </Button>
       ) : null}
       <Field

@@ -55,6 +55,7 @@ function LineWeight({ run, bench, line, onClose }: LineWeightProps) {
       unit={way.unit}
       keepAs={`${run.id}.${line.id}.${way.kind}`}
       live={run.rehearsal ? null : live}
+      awaited={way.kind === "weighed" && !run.rehearsal ? scale?.name : undefined}
       onClose={onClose}
       onDone={(value) => {
         if (way.kind === "dosed" && dropMl === null) return;
