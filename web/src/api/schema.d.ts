@@ -4302,7 +4302,7 @@ export interface components {
         };
         /**
          * GiveIn
-         * @description A draft, a phrase of its text from letter `start` to letter `end`, and the id of the step to assign it to.
+         * @description Request to assign a phrase to a step: a draft, the phrase as the letters from `start` (from 0) up to but not including `end` of its text, and the id of the step.
          */
         GiveIn: {
             /** End */

@@ -150,7 +150,7 @@ def _describes(token: Token, reading: TextReading) -> bool:
 
 
 def _names_a_kind(tokens: Sequence[Token], reading: TextReading) -> bool:
-    """Returns True for words behind which a mark parts the row, whether anybody knows them or not: “acid +”, “hon /”."""
+    """Returns True if a mark after these tokens separates two ingredients: a “+” or “/” at the end of a name, known or not (“acid +”, “hon /”)."""
     mark = next((at for at, token in enumerate(tokens) if token.kind == "mark" and token.plain in "/+,;"), None)
     if mark is None:
         return False
@@ -170,7 +170,7 @@ def _trimmed(tokens: Sequence[Token], reading: TextReading) -> Sequence[Token]:
 
 
 def _for_one(tokens: Sequence[Token], quantity: Quantity, reading: TextReading) -> bool:
-    """Returns True for “a litre” at the end of “10 g of citric a litre”: for each of it."""
+    """Returns True if a quantity is the basis of a rate without “per”: the “a litre” of “10 g of citric a litre”."""
     words, at = reading.words.words, quantity.start
     alone = quantity.end == len(tokens) == at + 2 and at > 1 and tokens[at].plain in words["one"]
     if not alone or tokens[at - 1].plain in words["of"] or next(reading.names.mentions(tokens[at - 1 : at]), None) is None:

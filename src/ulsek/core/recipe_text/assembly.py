@@ -28,7 +28,7 @@ _DRAWS = ("spirit", "wine", "vinegar")
 _WET = ("water", "juice", "spirit", "wine", "vinegar", "dairy")
 """Kinds in which something may steep."""
 _BEFORE_MIXING = ("combine", "cut", "juice", "zest", "peel", "core", "wash", "crush", "toast", "muddle", "dissolve")
-"""Verbs behind which “mix” takes whatever is left; behind a straining or a wait it went in before."""
+"""Verbs after which a bare “mix” adds all remaining ingredients. After a straining or a wait it adds none."""
 _CUTS = ("cut", "blend", "crush", "muddle", "juice", "zest", "peel", "core")
 """Verbs after which it makes no difference that a thing was cut before."""
 
@@ -142,7 +142,7 @@ class Assembly:
         return hit is not None and action.tokens[hit[0]].plain in self._words.words["them_words"]
 
     def _says_only_its_verb(self, action: Action) -> bool:
-        """Returns True for “mix” alone: whatever is left and named nowhere later goes in there."""
+        """Returns True for a combining action that is nothing but its verb, such as “mix”, while only some of the listed ingredients are left."""
         words = sum(1 for token in action.tokens if token.kind == "word")
         return (
             action.verb == "combine"

@@ -50,6 +50,12 @@ class Calling:
                 if self._reading.material(item.key).kind in kinds:
                     item.called |= {word, stem(word)}
 
+    def add(self, action: Action, *made: Ingredient) -> None:
+        """Adds ingredients that only the method names to an action, with the words by which the method refers to them."""
+        for item in made:
+            item.called = frozenset(self.words_of(item))
+            action.lines.append(item)
+
     def words_of(self, item: Ingredient) -> set[str]:
         said = [*tokens_of(item.named.said), *tokens_of(self._reading.material(item.key).name.split(",")[0])]
         found = {
@@ -114,7 +120,7 @@ class Calling:
         return found
 
     def is_share(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
-        """Returns True for “half the cherries”, a share of them and no half of a piece."""
+        """Returns True if a quantity is a share of an ingredient, not a count of pieces: the “half” of “half the cherries”."""
         share = self._words.at("shares", tokens, quantity.start) if quantity.kind == "count" else None
         end = quantity.start + share[0] if share else len(tokens)
         return end < len(tokens) and (tokens[end].plain in self._words.words["definite"] or self._words.at("of", tokens, end) is not None)
@@ -211,7 +217,7 @@ class Calling:
         return found
 
     def speaks(self, spoken: Sequence[Token], item: Ingredient) -> bool:
-        """Returns True if words speak of an ingredient by one of the words that call it, and of no other thing whose name holds that word."""
+        """Returns True if tokens refer to an ingredient by one of its words, and that word is not part of the name of another material."""
         if _call(spoken, item):
             others = self._others(spoken, item)
             if not others or _call([token for token in spoken if token.start not in others], item):
@@ -227,7 +233,7 @@ class Calling:
 
 
 def _call(spoken: Sequence[Token], item: Ingredient) -> bool:
-    """Returns True if any of the words calls an ingredient."""
+    """Returns True if any token is one of the words by which the method refers to an ingredient (`Ingredient.called`)."""
     called = item.called
     for token in spoken:  # noqa: SIM110 - a loop: this is asked of every word for every ingredient
         if token.stem in called or token.plain in called:

@@ -12,7 +12,7 @@ from .text_reading import TextReading
 from .verbs import VerbFinder
 
 _STEPS = ("strain", "filter", "press", "drip", "bottle")
-"""Verbs behind “keep for” that make it a wait."""
+"""Verbs after “keep for 3 months” that make it a step of the method instead of a claim about shelf life."""
 _MOST_WORDS = 6
 """Words of a claim that begins with no word of claims [count]."""
 
@@ -42,7 +42,7 @@ class ClaimRows:
         return found is not None and (found[0] > 1 or self._verbs.first(tokens, claims=True) is None)
 
     def _goes_on(self, tokens: Sequence[Token]) -> bool:
-        """Returns True if a step follows: “keep for 3 months, then strain and bottle” is to be done, “keep for 3 months, shake before use” is a claim."""
+        """Returns True if a step follows in the tokens: “keep for 3 months, then strain and bottle” is a wait, “keep for 3 months, shake before use” is a claim."""
         verbs = (verb for verb in self._verbs.all(tokens) if verb.start and joins(tokens[verb.start - 1], self._words.words))
         return any(verb.name in _STEPS for verb in verbs)
 
@@ -81,7 +81,7 @@ class ClaimRows:
         )
 
     def limits(self, tokens: Sequence[Token]) -> bool:
-        """Returns True for “max 20”, which bounds what was told before it and tells no step."""
+        """Returns True for “max 20”: a limit of the sentence before it, not a step."""
         found = self._words.at("max_words", tokens, 0)
         return found is not None and found[0] == len(tokens) - 1 and tokens[-1].number is not None
 

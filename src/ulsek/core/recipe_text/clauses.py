@@ -15,17 +15,17 @@ _HARD = frozenset(",;:.()+&/!|")
 
 _OF_A_MOMENT = ("combine", "shake", "blend", "muddle", "crush")
 """Verbs that take no hours, so that those behind them are a wait."""
-_OUT = 4
-"""Tokens behind “take” within which “out” stands, at most [count]."""
+_WINDOW = 4
+"""Largest number of tokens after a word within which a word that belongs to it is looked for [count]."""
 _AN_HOUR = 60.0
 """Shortest wait that is told from the time of such a verb [min]."""
 _OF_A_MACHINE, _TEN_MINUTES = ("blend", "muddle", "crush"), 10.0
 """Verbs that take no minutes either, and the shortest wait that is told from theirs [min]."""
 
 _FOLLOWS = ("strain", "filter", "press", "bottle", "combine", "blend", "centrifuge", "freeze", "simmer", "juice", "cut")
-"""Verbs that are a step where “before” names them; what is served, kept or used is none."""
+"""Verbs that are a step of their own after “before”. Serving, storing and using are not."""
 _FEW = 3
-"""Tokens behind “before” within which its verb stands, at most [count]."""
+"""Largest number of tokens from “before” to its verb [count]."""
 
 
 def pressed(reading: TextReading, tokens: Sequence[Token]) -> bool | None:
@@ -65,7 +65,7 @@ def clauses(tokens: Sequence[Token], verbs: Sequence[VerbAt], reading: TextReadi
 
 
 def done_before(reading: TextReading, tokens: Sequence[Token], verbs: Sequence[VerbAt]) -> tuple[int, int]:
-    """Returns (where the first part ends, where the second begins) of a sentence that names the next step behind “before”: “leave for half an hour before
+    """Returns (end of the first part, start of the second) [token positions] of a sentence that names the next step after “before”: “leave for half an hour before
     straining”, “let it cool before you add the mint”; (0, 0) for another sentence. `verbs` are those of the sentence.
     """
     words = reading.words
@@ -109,7 +109,7 @@ def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) 
         # “Strain, and fortify it with 150 g of vodka”, with a verb that nobody knows
         measured = measured or any(
             words.at("with", tokens, to) is not None and reading.measured_at(tokens, to + 1)
-            for to in range(at + 2, min(at + _OUT, len(tokens) - 1))
+            for to in range(at + 2, min(at + _WINDOW, len(tokens) - 1))
         )
         follows = joins(tokens[at], words.words) and (measured or words.at("same_as", tokens, at + 1))
         # “Strain it, then it gets 250 ml of syrup”
@@ -126,7 +126,7 @@ def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) 
 
 
 def _named_with_amount(reading: TextReading, tokens: Sequence[Token]) -> bool:
-    """Returns True for a thing at the beginning with its mass or volume right behind it: “citric 8 g”."""
+    """Returns True if tokens begin with a material followed by its mass or volume: “citric 8 g”."""
     named = next(reading.names.mentions(tokens), None)
     behind = named.end if named is not None and named.start == 0 else len(tokens)
     amount = reading.quantities.at(tokens, behind) if behind < len(tokens) else None
@@ -158,33 +158,33 @@ def long_wait_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt
 
 
 def _begins_behind_a_mark(reading: TextReading, tokens: Sequence[Token], wait: Quantity) -> bool:
-    """Returns True for a time that begins a part of its own, with or without a temperature before it: “blend, 60 C 10 min”."""
+    """Returns True if a time, with the temperature before it if there is one, follows a mark or “and”: “blend, 60 C 10 min”."""
     heat = next((q for q in reading.quantities.all(tokens) if q.kind == "celsius" and q.end == wait.start), None)
     start = heat.start if heat is not None else wait.start
     return start > 0 and joins(tokens[start - 1], reading.words.words)
 
 
 def _taken_out(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> bool:
-    """Returns True for “take the pods out”: what is named leaves the vessel."""
+    """Returns True for “take the pods out”: an ingredient is removed from the vessel."""
     words = reading.words.words
-    behind = tokens[verb.end : verb.end + _OUT]
+    behind = tokens[verb.end : verb.end + _WINDOW]
     takes = verb.end == verb.start + 1 and tokens[verb.start].plain in words["take_words"]
     return takes and any(token.plain in words["out_words"] for token in behind) and not any(q.kind in MEASURED for q in quantities)
 
 
 def _mixed_in(reading: TextReading, tokens: Sequence[Token]) -> bool:
-    """Returns True for “stir through the maple syrup”: what stands behind “through” is a thing, no sieve."""
+    """Returns True for “stir through the maple syrup”: an ingredient follows “through”, not a sieve."""
     if any(token.plain in reading.words.words["stir_words"] for token in tokens):
         # “Fold through the flower water”
         return True
     at = next((at for at, token in enumerate(tokens) if token.plain in reading.words.words["through_words"]), len(tokens))
-    behind = tokens[at + 1 : at + 1 + _OUT]
+    behind = tokens[at + 1 : at + 1 + _WINDOW]
     named = next(reading.names.mentions(behind), None)
     return named is not None and named.start <= 1 and not reading.words.says("sieve_words", behind)
 
 
 def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> str:
-    """Returns the verb of a clause; a word that tells nothing to do waits where a time follows, and puts in where it covers with something."""
+    """Returns the verb of a clause. A word without an action of its own is “wait” if a time follows it, “combine” if it covers with an ingredient, else “nothing”."""
     words, behind = reading.words, tokens[verb.end :]
     covers = tokens[verb.start].plain in words.words["cover_words"] and words.says("with", tokens)
     lid = covers and words.says("lid_words", behind) and next(reading.names.mentions(behind), None) is None

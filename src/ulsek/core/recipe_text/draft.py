@@ -38,7 +38,7 @@ _CORES = frozenset({"core", "stone", "pips"})
 _HOT = 60.0
 """Temperature from which a bottle is filled hot [°C]."""
 _FRIDGE = 4.0
-"""Temperature of a fridge [°C]; house convention."""
+"""Assumed temperature of a refrigerator [°C]. House convention."""
 _TEMPERATURES = ("temperature_c", "to_c", "below_c", "fill_c")
 
 

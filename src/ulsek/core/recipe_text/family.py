@@ -10,7 +10,7 @@ from .ingredient import Ingredient
 from .text_reading import TextReading
 
 _MOSTLY = 0.4
-"""Share of a recipe that is spirit from which what steeps makes an infusion of it [g/g]. House judgement."""
+"""Smallest mass fraction of spirit at which a recipe with a steeping step is a spirit infusion [g/g]. House judgement."""
 _BY_KIND: tuple[tuple[str, frozenset[str], frozenset[str]], ...] = (
     ("spirit_infusion", frozenset({"spirit"}), frozenset({"infuse", "freeze"})),
     ("shrub", frozenset({"vinegar"}), frozenset()),

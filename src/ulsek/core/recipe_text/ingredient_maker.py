@@ -34,11 +34,11 @@ _POWDERS = ("acid", "salt")
 _LEAST_WITHOUT_UNIT = 10.0
 """Smallest number without a unit that is taken for grams [g]. House experience."""
 _A_CUP = 100.0
-"""Volume from which coffee and tea may be brewed [mL]. House judgement."""
+"""Smallest volume of coffee or tea that may be a drink instead of dry leaves [mL]. House judgement."""
 _WET = ("water", "juice", "vinegar", "dairy", "wine", "spirit")
 """Kinds of material that something may be brewed in."""
 _WHOLE = 100.0
-"""All shares of a recipe together [%]."""
+"""Sum of all shares of a recipe [%]."""
 _PIECES_ASKED = frozenset({"leaf", "herb", "flower", "peel", "spice", "root"})
 
 
@@ -122,7 +122,7 @@ class IngredientMaker:
         return self._pieces(line, tokens, named, key, quantity)
 
     def _brewed_if_dry(self, made: Ingredient) -> None:
-        """Takes a cup of coffee or tea as brewed where the list holds nothing else that is wet, and asks."""
+        """Changes a volume of coffee or tea to the brewed drink if the list has no other liquid, and adds a doubt about it."""
         others = [self._reading.material(item.key).kind for item in self._reading.listed if item is not made]
         if any(kind in _WET for kind in others):
             return
@@ -359,7 +359,7 @@ class IngredientMaker:
         self._reading.settle(made.start, made.end, ("percent_of_what", "ratio_to_what"))
 
     def up_to_the_whole(self, made: Ingredient, tokens: Sequence[Token], found: Sequence[Quantity]) -> None:
-        """Takes “water to 100 %” as what the other shares leave, once all of them are read."""
+        """Changes “water to 100 %” to 100 % less the other shares, after the whole list is read."""
         first = found[0] if found else None
         to = first is not None and first.start and tokens[first.start - 1].plain in self._reading.words.words["to"]
         if first is None or not to or made.amount.kind != "percent" or made.amount.amount.value != _WHOLE:

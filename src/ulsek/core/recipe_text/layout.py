@@ -328,7 +328,7 @@ class Layout:
         yield Block("list" if short and (self._section == "list" or self._knows(tokens)) else "note", number, tokens, self._section)
 
     def _timed_tail(self, tokens: Sequence[Token]) -> int:
-        """Returns where the temperature and time at the end of a line begin: “10 g tea / 300 g water 90 C 4 min”; the number of its tokens where none ends it."""
+        """Returns the position of the temperature and time at the end of a line, such as the “90 C” of “10 g tea / 300 g water 90 C 4 min”; the number of its tokens if there are none."""
         cut, timed = len(tokens), False
         quantities = self._quantities.all(tokens)
         for quantity in reversed(quantities):

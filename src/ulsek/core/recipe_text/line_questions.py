@@ -214,7 +214,7 @@ class LineQuestions:
             )
 
     def _cup_sizes(self, quantity: Quantity) -> tuple[float, ...]:
-        """Returns how large a unit of volume is in each country, as a share of the house's own [mL/mL]: “6 cups (1.4 l)” are US cups. 1 first."""
+        """Returns the sizes of a unit of volume in other locales, relative to that of the house [mL/mL], 1.0 first: “6 cups (1.4 l)” are US cups."""
         own = KITCHEN_ML[self._reading.locale].get(quantity.unit) if quantity.kind == "volume" else None
         # Nobody measures by the imperial cup.
         sizes = [KITCHEN_ML["us"], KITCHEN_ML["metric" if quantity.unit in ("cup", "tbsp", "tsp") else "imperial"]]
@@ -252,7 +252,7 @@ class LineQuestions:
         return True
 
     def _sold_so(self, made: Ingredient, percent: Quantity) -> bool:
-        """Returns True for the strength under which a material is known: “saline (20 %)”."""
+        """Returns True if a percentage is the strength in the name of a material: “saline (20 %)”."""
         sold = re.search(r"(\d+(?:\.\d+)?)\s*%", self._reading.material(made.key).name)
         return sold is not None and abs(percent.amount.value - float(sold[1])) <= _APART * float(sold[1])
 
@@ -277,7 +277,7 @@ class LineQuestions:
 
 
 def _agree(a: float, b: float) -> bool:
-    """Returns True for two figures of one amount that differ by no more than kitchens round [g]."""
+    """Returns True if two masses [g] of one amount differ by no more than customary rounding."""
     return abs(a - b) <= _APART * min(a, b) or _is_rounding(a, b)
 
 

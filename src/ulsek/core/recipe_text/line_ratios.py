@@ -74,7 +74,7 @@ class LineRatios:
         return self._maker.in_ratio(line, tokens, named, RatioOf(first, each, basis, strained))
 
     def _basis_at(self, tokens: Sequence[Token], found: Sequence[Quantity]) -> tuple[int, int, int | None]:
-        """Returns (place, number of tokens) of what says for how much of another the first amount is, and the place of its “/” if it is one; (0, 0, None) without."""
+        """Returns (position after the name, number of tokens of “per”, position of a “/” or None) of the basis of a rate: (3, 1, None) for “30 g sugar per litre”. Position 0 if there is no basis."""
         words, first = self._reading.words, found[0]
         position, length = next(
             ((at, hit[0]) for at in range(first.end, len(tokens)) if (hit := words.at("per", tokens, at)) and hit[1] != "each"), (0, 0)
@@ -96,7 +96,6 @@ class LineRatios:
             (at for at in range(first.end - 1, first.end + 1) if at < len(tokens) and tokens[at].plain in words.words["times_words"]), None
         )
         if first.kind == "count" and times is not None and first.start:
-            # “Water 10× the peel”
             against = next(iter(reading.names.mentions(tokens[times + 1 :])), None) or reading.names.named(tokens[times + 1 :])
             named = reading.names.named(tokens[: first.start])
             if against is not None and named is not None and against.said:

@@ -219,7 +219,7 @@ class LineReader:
         return [token for token in left if token.plain not in ("…", "*", "|")]
 
     def _done_to_it(self, tokens: Sequence[Token], found: Sequence[Quantity]) -> set[int]:
-        """Returns the position of a verb at the end, behind an amount, that says what is done to a thing first: “celery seed 5 g toast”."""
+        """Returns the position of a preparation verb at the end of a line, after its amount: the “toast” of “celery seed 5 g toast”. Empty without one."""
         words, at = self._reading.words, len(tokens) - 1
         behind = bool(found) and 0 < found[-1].start < found[-1].end == at
         return {at} if behind and tokens[at].plain in words.words["verbs"] and not words.at("part_words", tokens, at) else set()

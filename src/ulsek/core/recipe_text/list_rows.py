@@ -49,7 +49,7 @@ class ListRows:
         if not in_method and verb is None and self._words.at("equal", tokens, 0):
             # “Equal parts honey and hot water, plus 1 % of the total in thyme”
             return True
-        if not in_method and self._in_ratio(tokens):
+        if not in_method and (self._in_ratio(tokens) or self._to_brix(tokens, found)):
             return True
         if in_method and (verb or not amounts or len(tokens) > MOST_LIST):
             return False
@@ -73,7 +73,7 @@ class ListRows:
         return self._weighed(tokens, amounts, verb, listed=listed) if amounts else self._named_only(tokens, verb)
 
     def _is_told(self, tokens: Sequence[Token], *, told: bool) -> bool:
-        """Returns True for a row whose first words tell that it is no line: “check pH is under 3”, “no ice”, “that goes back on with …”."""
+        """Returns True if the first words of a row show that it is not a line of the list: “check pH is under 3”, “no ice”, “that goes back on with …”."""
         words = self._words.words
         here = self._words.at("verbs", tokens, 0) if told else None
         idle = here is not None and here[1] == "nothing" and (here[0] > 1 or not self._knows(tokens))
@@ -81,7 +81,7 @@ class ListRows:
         return idle or tokens[0].plain in words["negation"] or any(token.plain in words["pronouns"] for token in lead)
 
     def _in_ratio(self, tokens: Sequence[Token]) -> bool:
-        """Returns True for “sugar 1:1 with the strained juice”."""
+        """Returns True for a line that gives a material in a ratio to another: “sugar 1:1 with the strained juice”."""
         ratio = ratio_in(tokens) if len(tokens) <= MOST_LIST else None
         at = ratio[0] + ratio[1] if ratio else len(tokens)
         if ratio is None or not ratio[0] or at >= len(tokens):
@@ -90,12 +90,17 @@ class ListRows:
         verb = self._verbs.first(tokens)
         return against and self._knows(tokens[: ratio[0]]) and (verb is None or verb.start > ratio[0])
 
+    def _to_brix(self, tokens: Sequence[Token], found: Sequence[Quantity]) -> bool:
+        """Returns True for a line that gives a material up to a °Bx: “honey to 45 °Bx”, “sugar to bring it to 25 brix”. `found` are the quantities of the row."""
+        brix = next((q for q in found if q.kind == "brix"), None)
+        if brix is None or not brix.start or len(found) > 1 or len(tokens) > MOST_LIST:
+            return False
+        end = next((at for at in range(1, brix.start) if tokens[at].plain in self._words.words["to"]), brix.start)
+        verb = self._verbs.first(tokens)
+        return (verb is None or verb.start > end) and self._knows(tokens[:end])
+
     def _named_only(self, tokens: Sequence[Token], verb: VerbAt | None) -> bool:
         """Returns True for a line of the list that holds no amount of its own: “sugar, equal weight to the peel”."""
-        brix = next((q for q in self._quantities.all(tokens) if q.kind == "brix"), None)
-        if brix is not None and brix.start and verb is None and len(tokens) <= MOST_LIST:
-            # “Honey to 45 °Bx”
-            return self._knows(self._without_to(tokens[: brix.start]))
         within = self._words.phrases["same_as"].within(tokens)
         if within is not None and within[0] and len(tokens) <= MOST_LIST and self._knows(tokens[: within[0]]):
             # “Sugar, equal weight to the peel”
@@ -108,11 +113,6 @@ class ListRows:
         # “Juice, mix with sugar and acid, leave 2 hours, strain” tells four steps.
         told = sum(1 for found in self._verbs.all(tokens) if found.name != "nothing")
         return verb is not None and told < 2 and len(tokens) <= MOST_LIST and self._knows(tokens)
-
-    def _without_to(self, tokens: Sequence[Token]) -> Sequence[Token]:
-        while len(tokens) > 1 and tokens[-1].plain in self._words.words["to"]:
-            tokens = tokens[:-1]
-        return tokens
 
     def _weighed(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt | None, *, listed: bool) -> bool:
         """Returns True for a row whose amounts stand where those of a line of the list do: at its beginning, at its end, beside a name."""
@@ -128,7 +128,7 @@ class ListRows:
         return not sentence and (starts or ends or of_part or weighed or self._knows(tokens) or listed)
 
     def _described(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
-        """Returns True for a verb that only describes what is weighed behind it: “warm water 200 g”."""
+        """Returns True if a verb at the beginning describes the material after it: the “warm” of “warm water 200 g”."""
         only = verb.start == 0 and verb.end == 1 and tokens[0].plain in self._words.words["describes"] and len(amounts) == 1
         return only and amounts[0].start > 1 and amounts[0].end == len(tokens) and self._knows(tokens[1 : amounts[0].start])
 
@@ -170,7 +170,7 @@ class ListRows:
         return any(self._verbs.first(sentence) for sentence in sentences(tokens))
 
     def _also(self, tokens: Sequence[Token], at: int) -> bool:
-        """Returns True for a word that names a thing as well as it tells to do: “juice”, “mash”."""
+        """Returns True if a word is a noun as well as a verb: “juice”, “mash”."""
         return not {tokens[at].stem, tokens[at].plain}.isdisjoint(self._words.words["also_things"])
 
     def _thing(self, tokens: Sequence[Token], verb: int, *, told: bool) -> bool:

@@ -16,7 +16,7 @@ from ..written.tokens import Token, stem
 from .spellings import PARTS, near_names, part_key, shipped_names, short_names
 
 _TEA = "black_tea"
-"""What “tea” alone is."""
+"""Key of the material that “tea” alone names."""
 _INFUSED = ("leaf", "herb", "flower", "spice", "root")
 """Kinds of material of which teas are made."""
 
@@ -61,7 +61,7 @@ class MaterialNames:
         return short_names(self.words.language).get(key, frozenset())
 
     def mentions(self, tokens: Sequence[Token]) -> Iterator[Named]:
-        """Returns the materials named in a row of tokens, from left to right, none within another."""
+        """Returns the materials named in a row of tokens, from left to right, without overlap."""
         memo = self._memo[0] if self._memo else None
         if memo is None:
             memo = RowMemo(lambda row: tuple(self._mentions(row)))
@@ -88,7 +88,7 @@ class MaterialNames:
                 position += 1
 
     def _cuts_an_amount(self, tokens: Sequence[Token], last: int) -> bool:
-        """Returns True for a name that would end within an amount: the saline, 20 % of “saline 20 g kombu”."""
+        """Returns True if the last token of a name is the number of a following amount: the “20” of “saline 20 g kombu” is not the strength of “saline 20”."""
         unit = tokens[last + 1] if last + 1 < len(tokens) else None
         return tokens[last].number is not None and unit is not None and unit.plain in METRIC
 
@@ -162,7 +162,7 @@ class MaterialNames:
         return replace(last, start=core[0], beside=beside, form=form)
 
     def _is_share(self, token: Token) -> bool:
-        """Returns True for “three-quarters”, which names nothing."""
+        """Returns True for a fraction in words, such as “three-quarters”."""
         return "-" in token.plain and any(stem(part) in self.words.words["fractions"] for part in token.plain.split("-"))
 
     def of_strength(self, named: Named, tokens: Sequence[Token]) -> Named:
@@ -222,7 +222,7 @@ class MaterialNames:
         )
 
     def _only_parts(self, tokens: Sequence[Token]) -> bool:
-        """Returns True for words that describe or say a part: the “peels” of “pineapple peels”."""
+        """Returns True if all tokens are adjectives or name a peel or zest: the “peels” of “pineapple peels”."""
         skins = {word for word, part in self.words.data["part_words"].items() if part in ("peel", "zest")}
         return all(token.plain in skins or token.stem in skins or self._only_describes([token]) for token in tokens)
 

@@ -30,7 +30,7 @@ _PARTS_OF = ("juice", "peel", "zest")
 _AT_THE_END = ("bottle", "label", "store")
 """Verbs behind which a sentence without a verb tells no step."""
 _OF_TOOLS, _MOST_TOOL = ("blend", "centrifuge", "crush"), 3
-"""Verbs whose tool may be named before them or behind, and the tokens of “using a stick blender” [count]."""
+"""Verbs whose tool may be named before or after them, and the largest number of tokens before the tool in “using a stick blender” [count]."""
 _STRAINS = ("strain", "filter", "press", "drip", "skim")
 
 
@@ -77,7 +77,7 @@ class MethodReader:
             self._clause(line, sentence[begin:last], VerbAt(verb.start - begin, verb.end - begin, verb.name), fresh)
 
     def _into_it(self, sentence: Sequence[Token], before: VerbAt | None, verb: VerbAt) -> bool:
-        """Returns True for “drop the chillies into the bottle”, where nothing is bottled: a thing goes in."""
+        """Returns True if a “bottle” verb is the place into which an ingredient is put: “drop the chillies into the bottle”."""
         words = self._reading.words.words
         if before is None or before.name != "combine" or verb.name != "bottle" or sentence[verb.start].plain not in words["onto"]:
             return False
@@ -88,7 +88,7 @@ class MethodReader:
         )
 
     def _again(self, sentence: Sequence[Token], before: VerbAt | None, verb: VerbAt) -> bool:
-        """Returns True for “purée in a blender”, one verb in two words."""
+        """Returns True if a verb repeats the one before it as its tool or place: “purée in a blender”, “warm in a water bath”."""
         if before is None:
             return False
         between = sentence[before.end : verb.start]
@@ -119,7 +119,7 @@ class MethodReader:
             last.pressed = pressing
 
     def _without_verb(self, line: int, tokens: Sequence[Token]) -> None:
-        """Takes a part without a verb: a wait, a thing that goes in, or words that no step took."""
+        """Adds the action of tokens without a verb: a wait, an addition, or an unknown step. Adds none for other words."""
         reading = self._reading
         quantities = reading.quantities.all(tokens)
         if self.actions and self.actions[-1].verb in _AT_THE_END and tokens[0].kind == "word":
@@ -198,7 +198,7 @@ class MethodReader:
             self.actions.append(told(reading, "combine", line, tail, reading.quantities.all(tail)))
 
     def _goes_in_first(self, line: int, lead: Sequence[Token]) -> None:
-        """“+ 150 g water, press”: what goes in is a step of its own, before the verb that takes nothing."""
+        """Adds a combining action for an amount before a verb that takes no ingredients: “+ 150 g water, press”."""
         quantities = self._reading.quantities.all(lead)
         self.actions.append(told(self._reading, "combine", line, lead, quantities))
         if self.actions[-1].minutes is not None:
@@ -305,7 +305,7 @@ class MethodReader:
         return any(self._reading.material(item.key).kind == "fat" for item in self._reading.listed)
 
     def _of_fat(self, action: Action) -> bool:
-        """Returns True for “lift off the fat”, though no fat stands in the list: a nut's own sets in the cold."""
+        """Returns True if an action names fat as a group: “lift off the fat”. The fat of nuts is not in the list."""
         groups = self._reading.words.data.get("group_words", {})
         return any(groups.get(token.stem) == ["fat"] or groups.get(token.plain) == ["fat"] for token in action.tokens)
 

@@ -20,9 +20,9 @@ from .text_reading import TextReading
 _MUCH = 20.0
 """Smallest number without a unit that is read as an amount and not as a count of pieces [-]."""
 _MOST_LEAD = 4
-"""Tokens between “for the” and a name that says what is made [count]."""
+"""Largest number of tokens from “for the” to the name of the product [count]."""
 _JUICED = ("fruit", "vegetable", "root", "leaf", "herb")
-"""Kinds of what is juiced."""
+"""Kinds of material that can be juiced."""
 _MOST_NAME = 3
 """Largest number of words of a name that comes before its amount [count]."""
 
@@ -51,18 +51,16 @@ class MethodAmounts:
         before = len(reading.listed)
         for part in self._both_parts(action.tokens[start : end + _MOST_NAME], named, quantity) or (named,):
             self._maker.with_amount(action.line, tokens, part, quantity)
-        for item in reading.listed[before:]:
-            item.called = frozenset(self._calling.words_of(item))
-            action.lines.append(item)
+        self._calling.add(action, *reading.listed[before:])
 
     def _dried(self, tokens: Sequence[Token], named: Named) -> Named:
-        """Returns what “ground ginger” names, which is no fresh root; what was named for other words."""
+        """Returns the dried material if tokens say dried or ground (“ground ginger”), else `named`."""
         words = self._words.words
         dry = any(token.plain in words["dried_words"] or token.plain in words["powder_words"] for token in tokens)
         return (self._reading.names.named(tokens) or named) if dry else named
 
     def _both_parts(self, tokens: Sequence[Token], named: Named, quantity: Quantity) -> tuple[Named, ...]:
-        """Returns the zest and the juice of “ten limes zested and juiced”, in their order; () where not both are spoken of."""
+        """Returns the zest and the juice of a count of fruit, in the order of the text: “ten limes zested and juiced”. () if fewer than two parts are named."""
         # “For super juice I peel a dozen limes”
         told = quantity.kind == "count" and not any(token.plain in self._words.words["persons"] for token in tokens)
         hits = (self._words.at("part_words", tokens, at) for at in range(len(tokens))) if told else ()
@@ -71,7 +69,7 @@ class MethodAmounts:
         return tuple(part for part in found if part) if "juice" in parts and len(parts) > 1 and all(found) else ()
 
     def _is_part_of(self, item: Ingredient, named: Named) -> bool:
-        """Returns True for a thing itself and for a juice, zest or peel of it."""
+        """Returns True if an ingredient is the named material or a juice, zest or peel of the same fruit."""
         known = self._reading.names.known
         return named.key is not None and (named.key == item.key or (fruit_of(named.key, known) or named.key) == fruit_of(item.key, known))
 
@@ -104,8 +102,7 @@ class MethodAmounts:
         if juice is None or action.gives is None or any(item.key in (juice.key, whole.key) for item in self._reading.listed if whole):
             return
         made = self._maker.with_amount(action.line, action.tokens, juice, action.gives)
-        made.called = frozenset(self._calling.words_of(made))
-        action.lines.append(made)
+        self._calling.add(action, made)
 
     def _the_last_fruit(self) -> Named | None:
         """Returns the fruit of the last thing that was read: “zest two grapefruits, juice them too”."""
@@ -152,9 +149,7 @@ class MethodAmounts:
             if named is not None:
                 behind = len(name) if name[0] in tokens else 1
                 self._maker.with_amount(action.line, tokens[quantity.start : at + behind + (of[0] if of else 0)], named, quantity)
-            for made in reading.listed[count:]:
-                made.called = frozenset(self._calling.words_of(made))
-                action.lines.append(made)
+            self._calling.add(action, *reading.listed[count:])
 
     def _name_for(self, action: Action, quantity: Quantity, of: int) -> list[Token]:
         """Returns the words that name what an amount is of, where the list does not hold it; [] for an amount of something else, of which may be asked.
@@ -348,9 +343,7 @@ class MethodAmounts:
                 continue
             count = len(reading.listed)
             self._maker.without_amount(action.line, word, named, to_taste=False)
-            for made in reading.listed[count:]:
-                made.called = frozenset(self._calling.words_of(made))
-                action.lines.append(made)
+            self._calling.add(action, *reading.listed[count:])
 
     def _says_for_what(self, action: Action, named: Named) -> bool:
         """Returns True for a name in a lead that says what is made: “so for the honey ginger, juice 300 g of ginger”."""

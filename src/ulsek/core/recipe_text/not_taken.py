@@ -14,7 +14,7 @@ from .usual import usual
 _MOST_NAME = 4
 """Words behind an amount that may name its thing [count]."""
 _MOST_BEFORE = 3
-"""Words before an amount that say it is what one wants to have: “you want 200 g of tea syrup” [count]."""
+"""Largest number of tokens from “want” to an amount of the product: “you want 200 g of tea syrup” [count]."""
 _KEPT = ("skip", "notes")
 """Sections that are kept as words only."""
 

@@ -1,4 +1,4 @@
-"""Whole fruits of the list of which the method uses the skin alone: “6 lemons … peel the lemons, muddle the peels with the sugar”."""
+"""Whole fruits in the list of which the method uses only the peel or zest: “6 lemons … peel the lemons, muddle the peels with the sugar”."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from .piece_amounts import part_g, product
 from .text_reading import TextReading
 
 _TAKES = {"peel": "peel", "zest": "zest"}
-"""Verbs that take a part off a fruit, and the part."""
+"""Part of a fruit that each verb takes off."""
 
 
 def parts_put_in(reading: TextReading, actions: Sequence[Action]) -> None:
@@ -41,7 +41,7 @@ def _parts_of(reading: TextReading, actions: Sequence[Action]) -> set[str]:
 
 
 def _becomes(reading: TextReading, item: Ingredient, part: str) -> None:
-    """Makes an ingredient the part of so many fruits, where that fruit has it."""
+    """Changes an ingredient from a count of fruit to the mass of a part of that many fruits [g], if the fruit has the part."""
     named = reading.part_of(item.named, part)
     if named is None or named.key is None:
         return

@@ -1,4 +1,4 @@
-"""What a vague word, a piece or a part of a fruit weighs: the house's own value before what is usual, with its range."""
+"""Masses of vague words, pieces and parts of fruit, each with its range. The value of the house comes before the usual one."""
 
 from __future__ import annotations
 
@@ -16,13 +16,13 @@ _SKIN = Range(0.3, 0.15, 0.4)
 
 
 def of_vague(reading: TextReading, key: str, quantity: Quantity) -> Amount:
-    """Returns what a vague word is for a material, as an assumed amount."""
+    """Returns the usual amount of a vague word such as “handful” for a material [g or mL], marked as assumed."""
     dimension, each = _of_word(reading, quantity.unit, key, reading.material(key))
     return Amount("mass" if dimension == "mass" else "volume", product(quantity.amount, each), quantity.unit, assumed=True)
 
 
 def _of_word(reading: TextReading, unit: str, key: str, material: Material) -> tuple[str, Range]:
-    """Returns (mass or volume, g or mL of one) of a vague word for a material: the house's own value before what is usual."""
+    """Returns ("mass" or "volume", amount of one [g or mL]) of a vague word for a material."""
     if unit == "head" and key in usual()["heads"]:
         return "mass", Range(*usual()["heads"][key])
     if unit in ("stalk", "head", "sprig") and material.piece_g is not None and unit != "sprig":
@@ -46,7 +46,7 @@ def _of_word(reading: TextReading, unit: str, key: str, material: Material) -> t
 
 
 def part_g(reading: TextReading, fruit: str, part: str) -> Range:
-    """Returns the juice, zest or peel of one fruit [g], as far as a hand takes it off."""
+    """Returns the mass of the juice, zest or peel of one fruit [g] that is taken off by hand."""
     if part == "juice":
         return juice_g(reading, fruit)
     key = part_key(fruit, part, reading.names.known)
@@ -58,7 +58,7 @@ def part_g(reading: TextReading, fruit: str, part: str) -> Range:
 
 
 def juice_g(reading: TextReading, fruit: str) -> Range:
-    """Returns the juice of one fruit [g], by what it weighs and how much of it is juice."""
+    """Returns the mass of juice of one fruit [g]: mass of the fruit × juice fraction."""
     whole = reading.material(fruit)
     piece = whole.piece_g or Range(*usual()["piece_g"]["fruit"])
     juice = whole.parts_per_gram().get("juice")
@@ -67,5 +67,5 @@ def juice_g(reading: TextReading, fruit: str) -> Range:
 
 
 def product(one: Range, other: Range) -> Range:
-    """Returns the product of two amounts, end by end."""
+    """Returns the product of two ranges of positive numbers, bound by bound."""
     return Range(one.value * other.value, one.low * other.low, one.high * other.high)

@@ -1,4 +1,4 @@
-"""Answers for doubts that have none of their own: each changes the draft, so that no question only ticks off."""
+"""Answers for doubts that come without answers. Each answer changes the draft."""
 
 from __future__ import annotations
 
@@ -17,17 +17,17 @@ from .text_reading import TextReading
 from .usual import usual
 
 _MOST_PLACES = 4
-"""Steps that are offered for a line, at most [count]."""
+"""Largest number of steps or lines that are offered [count]."""
 _MOST_WORDS = 28
-"""Letters of a step's own words in an answer [count]."""
+"""Largest length of the text of a step in an answer [letters]."""
 _BATCHES = (10, 20, 50)
-"""Drinks for which an amount of one drink is offered [count]. House judgement."""
+"""Batch sizes for which an amount per drink is multiplied [drinks]. House judgement."""
 
 
 def with_repairs(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Doubt:
-    """Returns a doubt with the answers that its code has, where it has none yet; `at` is the id of the line or step that it is about, "" for the whole draft.
+    """Returns a doubt with the answers of its code, if it has none yet. `at` is the id of the line or step that it is about, "" for the whole draft.
 
-    Some have none: what can hurt is weighed, not chosen.
+    Doubts about amounts of materials that can hurt get no answers: those are weighed.
     """
     offered = _BY_CODE.get(doubt.code)
     return doubt if doubt.answers or offered is None or not at else replace(doubt, answers=tuple(offered(at, doubt, draft, reading)))
@@ -38,7 +38,7 @@ def _item(at: str, reading: TextReading) -> Ingredient | None:
 
 
 def _where(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Iterator[Answer]:
-    """Offers the other steps that the line may go in at: “at ‘Simmer for 20 min’”."""
+    """Yields answers that move a line to another step that takes ingredients: “at ‘Simmer for 20 min’”."""
     del doubt, reading
     there = next((step["id"] for step in draft["steps"] for line in step.get("lines", ()) if line["id"] == at), None)
     takes = [step for step in draft["steps"] if VERBS[step["verb"]].takes_lines and step["id"] != there and step.get("note")]
@@ -50,7 +50,7 @@ def _where(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Iterator
 
 
 def _another_thing(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Iterator[Answer]:
-    """Offers to keep a thing under its own name, made up like the one it was read as: raspberry vinegar like wine vinegar."""
+    """Yields the answer that makes a material of its own with the composition of the one it was read as: raspberry vinegar like wine vinegar."""
     del doubt, draft
     item = _item(at, reading)
     body = reading.names.known.get(item.key) if item is not None else None
@@ -66,7 +66,7 @@ def _another_thing(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> 
 
 
 def _leave_out(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Iterator[Answer]:
-    """Offers to leave a line out, or a step into which nothing goes."""
+    """Yields the answer that removes a line, or a step without lines."""
     del doubt, reading
     step = next((step for step in draft["steps"] if step["id"] == at), None)
     if step is None:
@@ -76,7 +76,7 @@ def _leave_out(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Iter
 
 
 def _verbs(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Iterator[Answer]:
-    """Offers what a step with an unknown verb may be."""
+    """Yields the verbs that a step with an unknown verb may have, and its removal."""
     yield Answer("heat it to a simmer", (Change({"values": {"verb": "bring_to", "temperature_c": 100.0}}),))
     yield Answer("leave it 20 min", (Change({"values": {"verb": "steep", "minutes": 20.0}}),))
     yield to_values("blend it", verb="blend")
@@ -84,7 +84,7 @@ def _verbs(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Iterator
 
 
 def _how_much(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Iterator[Answer]:
-    """Offers the usual amounts of a material that only the method names."""
+    """Yields answers that add a material named only in the method, one for each usual amount [g]. None for materials that can hurt."""
     named = next((item for item in reading.names.mentions(reading.tokens_at(doubt.start, doubt.end)) if item.key), None)
     if named is None or named.key is None or reading.may_hurt(named.key):
         return
@@ -99,19 +99,18 @@ def _how_much(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Itera
 
 
 def _for_so_many(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Iterator[Answer]:
-    """Offers the amount of one drink or day for a batch of so many."""
-    del draft
+    """Yields answers that multiply an amount per drink or day by a batch size, and the removal of the line."""
     item = _item(at, reading)
     if item is None or item.amount.kind not in ("mass", "volume", "count"):
         return
     for many in _BATCHES:
         whole = replace(item.amount, amount=item.amount.amount.times(float(many)))
         yield to_amount(f"{many} times as much", whole)
-    yield from _leave_out(at, doubt, {"steps": []}, reading)
+    yield from _leave_out(at, doubt, draft, reading)
 
 
 def _to_which(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Iterator[Answer]:
-    """Offers the other lines by weight as what a ratio is measured against."""
+    """Yields answers that read an amount as one for each litre of another line, the heaviest line first."""
     del doubt, draft
     item = _item(at, reading)
     grams = reading.grams(item) if item is not None else None
@@ -119,8 +118,8 @@ def _to_which(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Itera
     for other in sorted(others, key=lambda one: -(reading.grams(one) or 0.0))[:_MOST_PLACES]:
         if item is None or grams is None:
             return
-        per_litre = grams / 1000.0 * (reading.grams(other) or 0.0)
-        yield to_amount(f"for each litre of {reading.called(other)}", Amount("mass", Range.exact(float(f"{per_litre:.4g}"))))
+        litres = (reading.grams(other) or 0.0) / reading.material(other.key).density_g_ml() / 1000.0
+        yield to_amount(f"for each litre of {reading.called(other)}", Amount("mass", Range.exact(float(f"{grams * litres:.4g}"))))
 
 
 _BY_CODE: Mapping[str, Callable[[str, Doubt, Form, TextReading], Iterator[Answer]]] = {

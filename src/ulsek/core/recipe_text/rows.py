@@ -17,7 +17,7 @@ _DECORATION = frozenset('*_`"“”„«»‹›•·▪◦‣●○■□☐☑
 _ARROWS = frozenset("→⇒➤")
 """Marks that lead from one step to the next."""
 _MOST_LEAD = 3
-"""Words of “start off by”, at most [count]."""
+"""Largest number of tokens of a phrase such as “start off by” [count]."""
 _BULLETS = frozenset("-–—+")
 _STOPS = frozenset(".;!?")
 
@@ -52,7 +52,7 @@ def bare(tokens: Sequence[Token]) -> list[Token]:
 
 
 def _with_arrows(tokens: Sequence[Token]) -> list[Token]:
-    """Returns tokens with the arrows that were typed as “->” and “=>” as one mark each."""
+    """Returns tokens with each “->” and “=>” as one arrow token."""
     kept = list[Token]()
     for token in tokens:
         if token.plain == ">" and kept and kept[-1].plain in "-=–" and kept[-1].end == token.start:
@@ -103,7 +103,7 @@ def with_ratios(tokens: Sequence[Token], words: Lexicon) -> list[Token]:
 
 
 def with_orders(tokens: Sequence[Token], words: Lexicon) -> list[Token]:
-    """Returns tokens with the verbs behind “start by” and “before” in the form that tells to do: “start by bringing …”, “before filtering”."""
+    """Returns tokens with the gerunds after “start by” and “before” as imperatives, without the “start by”: “start by bringing” becomes “bring”, “before filtering” “before filter”."""
     if not (words.says("before_words", tokens) or words.says("starts_by", tokens)):
         return list(tokens)
     made, gone = list(tokens), set[int]()
@@ -121,7 +121,7 @@ def with_orders(tokens: Sequence[Token], words: Lexicon) -> list[Token]:
 
 
 def _leads_to(tokens: Sequence[Token], start: int, end: int, words: Lexicon, section: str) -> bool:
-    """Returns True if a phrase of a section stands from one position up to another."""
+    """Returns True if a phrase of a section of the lexicon starts at one position and ends at another."""
     found = words.at(section, tokens, start)
     return found is not None and start + found[0] == end
 

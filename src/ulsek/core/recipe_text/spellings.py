@@ -1,4 +1,4 @@
-"""Names of the materials that ship: every spelling in a language, the materials that words are near to, and the parts of fruits."""
+"""Names of the materials that ship: all spellings in a language, similar names for misspelt words, and keys of the parts of fruits."""
 
 from __future__ import annotations
 
@@ -20,9 +20,9 @@ PARTS = ("zest", "peel", "juice", "white")
 
 
 def near_names(words: Sequence[Token], language: str, known: Container[str], part: str, *, alone: bool) -> tuple[str, ...]:
-    """Returns the keys of known materials that words may stand for, the likeliest first: cut off (“ging”), slips of the pen (“watre”), without vowels (“gngr”).
+    """Returns the keys of the known materials that abbreviated or misspelt words may mean, likeliest first: “ging”, “watre”, “gngr”.
 
-    `words` are those that describe nothing; `part` is the part of a fruit that is meant; `alone`: nothing else stands beside the words. () where none is near.
+    `words` exclude adjectives; `part` is a part of a fruit or ""; `alone`: the row has no other words. () if no name is similar.
     """
     spelled = _spelled_like(words, language, known)
     # “Ging” is the beginning of ginger before it is a slip for gin.
@@ -50,7 +50,7 @@ def _begun(words: Sequence[Token], language: str, known: Container[str]) -> tupl
 
 
 def shortened(words: Sequence[Token], language: str, known: Container[str], part: str) -> tuple[str, ...]:
-    """Returns the keys of known materials that one word stands for when it is cut off or has lost its vowels: “sug”, “gngr”; () for another word."""
+    """Returns the keys of the known materials whose name begins with a word or has the same consonants: “sug”, “gngr”. () if there are none."""
     words = [token for token in words if token.plain not in lexicon(language).words["part_words"]]
     if len(words) != 1 or not _LEAST_SHORT <= len(words[0].stem) <= _MOST_SHORT:
         return ()
@@ -111,13 +111,13 @@ def short_names(language: str) -> Mapping[str, frozenset[str]]:
 
 
 def _turned(one: str, other: str) -> bool:
-    """Returns True for two words of one length that differ by two neighbours in each other's place."""
+    """Returns True if two words of equal length differ by one transposition of neighbouring letters."""
     apart = [at for at, (a, b) in enumerate(zip(one, other, strict=True)) if a != b]
     return len(apart) == 2 and apart[1] == apart[0] + 1 and one[apart[0]] == other[apart[1]] and one[apart[1]] == other[apart[0]]
 
 
 def _one_other(one: str, other: str) -> bool:
-    """Returns True for two words of one length, of five letters or more, of which one letter differs, and not at an end."""
+    """Returns True if two words of equal length, five letters or more, differ by one letter that is neither the first nor the last."""
     apart = [at for at, (a, b) in enumerate(zip(one, other, strict=True)) if a != b]
     return len(one) > _LEAST_TYPO and len(apart) == 1 and 0 < apart[0] < len(one) - 1
 

@@ -10,15 +10,15 @@ from .text_reading import TextReading
 from .verbs import VerbAt
 
 _LEAD = 4
-"""Tokens before the time of a wait that has no verb, at most [count]: “vac bag 24 h”."""
+"""Largest number of tokens before the time of a wait without a verb, such as “vac bag 24 h” [count]."""
 _GRAMS = 10.0
-"""Numbers without a unit from which nobody counted pieces: “400 honey” [count]."""
+"""Smallest number without a unit that is a mass instead of a count: “400 honey” [g]."""
 _A_WHILE = 10.0
-"""Minutes from which a time without a verb is a step of its own [min]."""
+"""Shortest time that is a step of its own without a verb [min]."""
 
 
 def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
-    """Returns the verb that a row tells without one: “1 h at room temperature” waits, “+ 150 g water” combines; "" for a row that tells none."""
+    """Returns the verb that tokens without a verb mean: “wait” for “1 h at room temperature”, “combine” for “+ 150 g water”; "" for none."""
     words = reading.words
     quantities = reading.quantities.all(tokens)
     named = next(iter(reading.names.mentions(tokens)), None) is not None

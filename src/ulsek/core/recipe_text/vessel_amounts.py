@@ -1,4 +1,4 @@
-"""Amounts of a method that hang on what stands in the vessel by then: so much for every litre, up to a volume, to a °Bx, the same weight again."""
+"""Amounts in a method that depend on the content of the vessel: per litre of it, up to a volume, to a °Bx, enough to cover, the same weight again."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ class VesselAmounts:
         self._calling, self._waiting = calling, waiting
 
     def all_of(self, action: Action, used: set[int]) -> bool:
-        """Puts in what an action measures against the vessel, the identities of what it took added to `used`; True if nothing else is to be taken from it."""
+        """Adds the lines of an action that depend on the content of the vessel, and their ids to `used`. Returns True if the action holds nothing else."""
         if self.to_brix(action) or self.made_up(action):
             return True
         self.same_weight(action, used)
@@ -61,8 +61,7 @@ class VesselAmounts:
                 self._waiting.remove(item)
             else:
                 made = self._maker.ingredient(action.line, tokens[quantity.start : named.end], named, amount)
-                made.called = frozenset(self._calling.words_of(made))
-                action.lines.append(made)
+                self._calling.add(action, made)
             action.quantities = [q for q in action.quantities if q is not quantity and not per[0] <= q.start < end]
             found = True
         return found and not any(q.kind in MEASURED for q in action.quantities)
@@ -81,8 +80,7 @@ class VesselAmounts:
             return True
         start, end = min(goal.start, named.start), max(goal.end, named.end)
         made = self._maker.ingredient(action.line, action.tokens[start:end], named, Amount("brix", goal.amount))
-        made.called = frozenset(self._calling.words_of(made))
-        action.lines.append(made)
+        self._calling.add(action, made)
         return True
 
     def made_up(self, action: Action) -> bool:
@@ -112,15 +110,14 @@ class VesselAmounts:
         if any(item.key == named.key and item.amount.kind == "line" for item in self._calling.listed):
             return False
         made = self._maker.ingredient(action.line, action.tokens, named, amount)
-        made.called = frozenset(self._calling.words_of(made))
-        action.lines.append(made)
+        self._calling.add(action, made)
         if action.verb == "combine" and any(item not in self._waiting for item in self._calling.listed):
             # “Top up with water to 1 L”, behind what went in before.
             action.verb = "make_up"
         return True
 
     def covered(self, action: Action) -> None:
-        """Adds what covers the content of the vessel: “water to cover”, “cover the peel with vodka”. What the list measures stays as it is."""
+        """Adds a liquid that covers the content of the vessel: “water to cover”, “cover the peel with vodka”. A listed liquid with an amount keeps it."""
         tokens, words = action.tokens, self._words
         hit = words.phrases["cover"].within(tokens)
         if hit is None and not any(token.plain in words.words["cover_words"] for token in tokens):
@@ -141,8 +138,7 @@ class VesselAmounts:
         amount = Amount("cover", Range.exact(0.0))
         if listed is None:
             made = self._maker.ingredient(action.line, tokens[min(named.start, over or named.start) : max(named.end, over)], named, amount)
-            made.called = frozenset(self._calling.words_of(made))
-            action.lines.append(made)
+            self._calling.add(action, made)
         elif listed.amount.assumed:
             self._reading.settle(listed.start, listed.end, ("missing_amount",))
             listed.amount = amount
@@ -170,8 +166,7 @@ class VesselAmounts:
         if item is None:
             tokens = action.tokens[min(hit[0], named.start) : max(named.end, hit[0] + hit[1])]
             item = self._maker.ingredient(action.line, tokens, named, Amount("ratio", Range.exact(float(hit[2]))))
-            item.called = frozenset(self._calling.words_of(item))
-            action.lines.append(item)
+            self._calling.add(action, item)
         else:
             if item.amount.assumed:
                 item.amount = Amount("ratio", Range.exact(float(hit[2])))
@@ -187,6 +182,5 @@ class VesselAmounts:
         if hit is None or named is None or before is None:
             return False
         made = self._maker.with_amount(action.line, action.tokens[hit[0] : named.end], named, before)
-        made.called = frozenset(self._calling.words_of(made))
-        action.lines.append(made)
+        self._calling.add(action, made)
         return True

@@ -20,9 +20,9 @@ _A_DAY = 1440.0
 _BOILS = 101.0
 """Temperature above which a simmering step heats a sugar solution beyond boiling water [°C]."""
 _HEATS = ("dissolve", "bring_to", "simmer", "hold")
-"""Verbs that heat, under which sugar may turn to caramel."""
+"""Heating verbs that are a caramelisation if the text says so."""
 _SIMMERS = 90.0
-"""Temperature below which nothing simmers: it is held warm [°C]."""
+"""Temperature below which a simmer is a hold [°C]."""
 _WARM = 25.0
 """Degrees below which nothing is kept warm: it is stored [°C]."""
 _COLD, _ROOM = {"salt", "acid", "water", "juice"}, 20.0
@@ -60,7 +60,7 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
 
 
 def waits_off_the_heat(actions: list[Action]) -> None:
-    """Puts the time of “kill the heat, basil in, 30 min” into a wait of its own behind."""
+    """Moves the time of an off-heat action with lines to a wait after it: “kill the heat, basil in, 30 min”."""
     for action in [action for action in actions if action.verb == "off_heat" and action.minutes is not None and action.lines]:
         actions.insert(actions.index(action) + 1, Action("wait", action.line, action.tokens, action.minutes, action.celsius))
         action.minutes = None
@@ -102,7 +102,7 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
 
 
 def _by_its_heat(action: Action, reading: TextReading, *, last: bool, sugar: bool) -> None:
-    """Gives an action the verb that its temperature and time tell; `last`: it is the last of the method; `sugar`: sugar stands in the vessel."""
+    """Sets the verb of an action by its temperature and time. `last`: it is the last of the method; `sugar`: the vessel holds sugar."""
     heat = action.celsius.value if action.celsius is not None else None
     if action.verb in _HEATS and sugar and reading.words.says("caramel_words", action.tokens):
         # “Cook the sugar until deep amber”
@@ -122,7 +122,7 @@ def _by_its_heat(action: Action, reading: TextReading, *, last: bool, sugar: boo
 
 
 def _kind(reading: TextReading, item: Ingredient) -> str:
-    """Returns the kind as which an ingredient stands in a vessel: plant matter that nobody knows as pieces, a milk of oats or nuts as a liquid."""
+    """Returns the kind of an ingredient in a vessel: “herb” for an unknown plant, “dairy” for a milk of grain or nuts, else that of its material."""
     if _strange_plant(item.own):
         return "herb"
     material = reading.material(item.key)
@@ -130,7 +130,7 @@ def _kind(reading: TextReading, item: Ingredient) -> str:
 
 
 def _strange_plant(own: Mapping[str, Any] | None) -> bool:
-    """Returns True for a thing that nobody knows and that is taken as plant matter."""
+    """Returns True for an unknown material that is treated as plant matter."""
     return own is not None and own.get("kind") == "other" and "plant" in str(own.get("taken_as") or "")
 
 

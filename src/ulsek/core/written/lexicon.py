@@ -59,8 +59,10 @@ class Phrases:
 
 @dataclass(frozen=True, slots=True)
 class Lexicon:
-    """The words of one language. `data` is its file, of which `phrases` and `words` are the sections, ready to be compared; `slips` are the verbs of one word by
-    what they are with one letter less; `gerunds` are their forms in “-ing”, in the language that has them.
+    """The words of one language. `data` is its file; `phrases` and `words` are its sections in the form that is compared with tokens.
+
+    `slips` maps each verb of one word, and its forms without one letter, to (verb, verb of a step). `gerunds` maps each gerund to its verb; it is empty in
+    languages without gerunds.
     """
 
     language: str
@@ -71,7 +73,7 @@ class Lexicon:
     gerunds: Mapping[str, str] = field(default_factory=dict)
 
     def meant_verb(self, word: str) -> str | None:
-        """Returns the verb of a step for a slip of the pen by one letter, or by two in each other's place: bottle for “botle”. None for another word."""
+        """Returns the verb that a misspelt word means: one letter wrong, missing or too many, or two transposed, as in “botle”. None if no verb is so near."""
         if not _SHORTEST_SLIP <= len(word) <= _LONGEST_SLIP:
             return None
         for verb, name in filter(None, (self.slips.get(less) for less in _one_letter_less(word))):
@@ -95,16 +97,16 @@ class Lexicon:
 
 _LISTS = ("about", "language")
 _SHORTEST_VERB, _SHORTEST_SLIP, _LONGEST_SLIP = 6, 5, 16
-"""Letters of a verb, and of a slip of the pen for one, at least and at most [count]: shorter words are near to too many others."""
+"""Shortest verb, and shortest and longest misspelt word, that are compared [letters]. Shorter words are similar to too many others."""
 
 
 def _one_letter_less(word: str) -> tuple[str, ...]:
-    """Returns a word and each form of it that lacks one letter: two words with one of them in common differ by one letter, or by two in each other's place."""
+    """Returns a word and its forms without one letter. Two words share one of them if they differ by one letter or by one transposition."""
     return (word, *(word[:at] + word[at + 1 :] for at in range(len(word))))
 
 
 def _gerunds(verb: str, ending: str) -> tuple[str, ...]:
-    """Returns the forms in which a verb may carry its ending: bringing, whisking; dissolving without its e; stirring with its last letter twice."""
+    """Returns the possible gerunds of a verb: verb + ending, without a final “e” (dissolving), with the last letter doubled (stirring)."""
     return (verb + ending, verb.removesuffix("e") + ending, verb + verb[-1] + ending)
 
 

@@ -1,4 +1,4 @@
-"""What was read from a row of tokens, kept for as long as one text is read: a row is asked many times."""
+"""Cache of what was read from rows of tokens, for the time in which one text is read."""
 
 from __future__ import annotations
 
@@ -9,19 +9,19 @@ from typing import Generic, TypeVar
 from .tokens import Token
 
 _LONGEST, _MOST = 60, 2000
-"""Tokens of a row that is kept, and rows that are kept, at most [count]."""
+"""Largest number of tokens of a cached row, and of cached rows [count]."""
 Read = TypeVar("Read")
 
 
 class RowMemo(Generic[Read]):
-    """Keeps what a function reads from rows of tokens; a row is known by its very tokens, not by their words."""
+    """Caches the results of a function of a row of tokens, by the identity of the tokens."""
 
     def __init__(self, read: Callable[[Sequence[Token]], tuple[Read, ...]]) -> None:
         self._read = read
         self._kept: dict[tuple[int, int, int], tuple[tuple[Token, ...], tuple[Read, ...]]] = {}
 
     def of(self, tokens: Sequence[Token]) -> tuple[Read, ...]:
-        """Returns what the function reads from a row; a long row is read anew each time."""
+        """Returns the result of the function for a row. Rows that are too long are not cached."""
         if not tokens or len(tokens) > _LONGEST:
             return self._read(tokens)
         # The tokens are kept with the answer, so that no other token takes the identity of one.

@@ -13,7 +13,7 @@ import type { EventBody } from "../../../sync/event";
 import { Keypad, type Live } from "./Keypad";
 import { type Kind, readBody, readingsInOrder, refusedWeight } from "./reading";
 import type { SheetProps } from "./sheetProps";
-import { useProbe } from "./useProbe";
+import { useAwaited, useProbe } from "./useProbe";
 
 /** What was read: typed, or taken from an instrument; what is read while a step goes on belongs to its watch. */
 export function ReadingSheet({ open, onClose, run, now, bench }: SheetProps) {
@@ -21,6 +21,7 @@ export function ReadingSheet({ open, onClose, run, now, bench }: SheetProps) {
   const [checked, setChecked] = useState(false);
   const [burette, setBurette] = useState(false);
   const probe = useProbe(run, kind?.property ?? null);
+  const awaited = useAwaited(run, kind?.property ?? null);
   const close = () => {
     setKind(null);
     setBurette(false);
@@ -33,7 +34,8 @@ export function ReadingSheet({ open, onClose, run, now, bench }: SheetProps) {
   };
   if (burette) return <Titration open={open} onClose={close} keepAs={run.id} onDone={(body) => send("acid_g_100ml", { burette: body })} />;
   if (kind?.property === "mass_g") {
-    return <VesselWeight open={open} live={probe} keepAs={run.id} onClose={close} onDone={(body) => send("mass_g", body)} />;
+    const done = (body: { value: number; tare_g?: number }) => send("mass_g", body);
+    return <VesselWeight open={open} live={probe} awaited={awaited} keepAs={run.id} onClose={close} onDone={done} />;
   }
   if (kind) {
     return (
@@ -46,6 +48,7 @@ export function ReadingSheet({ open, onClose, run, now, bench }: SheetProps) {
         decimals={FIGURES[kind.property].decimals}
         keepAs={`${run.id}.${kind.property}`}
         live={probe}
+        awaited={awaited}
         onClose={close}
         onDone={(value) =>
           send(kind.property, { value, ...(kind.property === "ph" ? { checked: checked || probe?.checked === true } : {}) })
@@ -76,13 +79,14 @@ export function ReadingSheet({ open, onClose, run, now, bench }: SheetProps) {
 interface VesselWeightProps {
   open: boolean;
   live: Live | null;
+  awaited: string | undefined;
   keepAs: string;
   onClose: () => void;
   onDone: (body: { value: number; tare_g?: number }) => void;
 }
 
 /** A weight with the container it stands in: the core takes its tare off. */
-function VesselWeight({ open, live, keepAs, onClose, onDone }: VesselWeightProps) {
+function VesselWeight({ open, live, awaited, keepAs, onClose, onDone }: VesselWeightProps) {
   const containers = useQuery(ask.containers());
   const [key, setKey] = useState("none");
   const container = containers.data?.find((item) => String(item.id) === key);
@@ -99,6 +103,7 @@ function VesselWeight({ open, live, keepAs, onClose, onDone }: VesselWeightProps
       unit={FIGURES.mass_g.unit}
       keepAs={`${keepAs}.mass_g`}
       live={live}
+      awaited={awaited}
       refuse={(value) => refusedWeight(value, container)}
       onClose={onClose}
       onDone={(value) => onDone({ value, ...(container ? { tare_g: container.tare_g } : {}) })}
@@ -147,6 +152,7 @@ function Titration({ open, onClose, keepAs, onDone }: TitrationProps) {
       decimals={FIGURES.naoh_ml.decimals}
       keepAs={`${keepAs}.burette`}
       live={live}
+      awaited={titrator?.name}
       onClose={onClose}
       onDone={(naoh_ml) => {
         if (!sampleMl || !strength) return;

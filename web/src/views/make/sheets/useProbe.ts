@@ -4,6 +4,12 @@ import { useInstruments } from "../../../instruments/useInstruments";
 import type { Run } from "../run/useBench";
 import type { Live } from "./Keypad";
 
+/** The name of the instrument that measures a property, whether it shows anything now or not. */
+export function useAwaited(run: Run, property: string | null): string | undefined {
+  const { items } = useInstruments();
+  return run.rehearsal ? undefined : items.find((item) => property !== null && item.shown?.property === property)?.name;
+}
+
 /** What an instrument shows of a property now; in a rehearsal, what its simulated one shows. */
 export function useProbe(run: Run, property: string | null): (Live & { checked?: boolean }) | null {
   const { items } = useInstruments();

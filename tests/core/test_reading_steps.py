@@ -1,0 +1,205 @@
+"""At which step of the method an ingredient goes in, and in which parts."""
+
+import pytest
+
+from tests.core.pasted import lines_of, worked
+from ulsek.core.recipe_text.answers import answered
+from ulsek.core.recipe_text.parser import parse_recipe
+
+
+def test_what_the_list_has_cut_draws_as_cut_fruit_does():
+    text = "Pineapple syrup\n900 g pineapple{how}\n450 g caster sugar\nToss the pineapple with the sugar and leave for 4 hours. Strain."
+    whole, diced = (parse_recipe(text.format(how=how)).draft for how in ("", ", diced"))
+    assert [step["verb"] for step in diced["steps"]] == ["cut", *(step["verb"] for step in whole["steps"])]
+    drawn = [worked(draft).figures[-1]["mass_g"] for draft in (whole, diced)]
+    assert drawn[1] > 1.15 * drawn[0]
+
+
+def test_what_is_added_to_taste_goes_in_behind_the_straining_and_what_steeps_is_no_question():
+    read = parse_recipe("Quick\n750 ml vodka\nzest of 3 bergamots\nhoney to taste\nInfuse 7 days, strain, mix with 500 g of syrup.")
+    assert [[line["material"] for line in step.get("lines", ())] for step in read.draft["steps"]] == [
+        ["vodka", "bergamot_zest"],
+        [],
+        ["honey", "syrup"],
+    ]
+    assert "never_used" not in {doubt.code for doubt in read.doubts}
+
+
+def test_the_juice_of_what_was_peeled_goes_in_as_much_as_is_wanted_and_a_plus_puts_in():
+    read = parse_recipe(
+        "So for lime cordial: peel off fifteen limes, leave that in six hundred grams of sugar overnight, juice the limes, you want about half a litre, "
+        "stir that into the sugar. + citric. Strain it."
+    )
+    amounts = {line["material"]: line["amount"] for line in lines_of(read.draft)}
+    assert amounts["lime_persian_juice"]["volume_ml"]["value"] == 500
+    assert "citric_acid" in amounts
+
+
+def test_what_is_added_by_name_later_does_not_go_in_with_everything():
+    read = parse_recipe(
+        "Base\n1 kg quinces\n500 g sugar\n300 g water\n20 g citric acid\nBring everything to the boil. Strain. Stir in the acid."
+    )
+    assert [[line["material"] for line in step.get("lines", ())] for step in read.draft["steps"]][::2] == [
+        ["quince", "white_sugar", "water"],
+        ["citric_acid"],
+    ]
+    lemon = parse_recipe(
+        "Base\n500 ml gooseberry juice\n500 g sugar\nsqueeze of lemon\nWarm the juice and sugar. Take off the heat and add the lemon."
+    )
+    assert [line["material"] for line in lemon.draft["steps"][1]["lines"]] == ["lemon_juice"]
+    twice = parse_recipe(
+        "Base\n100 g sugar\n60 ml water\n250 ml hot water\nCook the sugar and 60 ml water for 10 minutes. Whisk in the hot water."
+    )
+    assert [[line["amount"].get("volume_ml") for line in step["lines"]] for step in twice.draft["steps"]] == [[None, 60.0], [250.0]]
+
+
+def test_a_liquid_fills_up_to_the_line_wherever_it_is_told():
+    for text in ("Dissolve in 800 ml water, make up to 1 litre.", "Stir. Top up with water to 1 L.", "Add water to make 1 litre, stir."):
+        read = parse_recipe(f"Acids\n\n40 g citric acid\n20 g malic acid\n\n{text}")
+        figures = worked(read.draft).figures[-1]
+        assert figures["volume_ml"] == pytest.approx(1000.0, rel=1e-3), text
+        assert not read.doubts
+    rest = parse_recipe("Acid mix\nCitric 4%\nMalic 2%\nWater to 100%\nStir.")
+    assert [line["amount"]["mass_g"] for line in lines_of(rest.draft)] == [40.0, 20.0, 940.0]
+
+
+def test_a_lead_says_what_is_made_and_the_fruit_before_is_what_is_juiced():
+    honey = parse_recipe("Okay so for the honey ginger, juice about 300 g of ginger, then warm 400 g of honey with it. Strain it.")
+    assert [line["material"] for line in lines_of(honey.draft)] == ["ginger_fresh", "honey"]
+    leaves = parse_recipe("For the pandan, blend ten leaves with half a litre of water and strain it.")
+    assert {line["material"] for line in lines_of(leaves.draft)} == {"water", "pandan"}
+    juiced = parse_recipe("Zest two bergamots, juice them too, you'll get about 400 ml. Add 300 g of sugar and strain.")
+    assert [line["material"] for line in lines_of(juiced.draft)] == ["bergamot_zest", "bergamot_juice", "white_sugar"]
+    told = parse_recipe(
+        "You want 200 g of quince tea syrup so brew 10 g of black tea in 200 ml of water for four minutes, strain, add 200 g of sugar."
+    )
+    assert not told.doubts
+    tea = parse_recipe(
+        "Tea syrup\nwater 1 L\ngreen tea 1.5% of the water\nsugar 1:1 with the tea\nSteep the tea 4 min, strain, stir in the sugar."
+    )
+    assert worked(tea.draft).figures[-1]["brix"] == pytest.approx(50.0, abs=1.5)
+
+
+def test_what_a_spoken_sentence_tells_without_verbs_is_told_in_its_order():
+    read = parse_recipe(
+        "80 g coarse coffee in a litre of cold water, sixteen hours in the fridge, through a paper filter, and then you stir in 300 g of sugar."
+    )
+    told = [(step["verb"], [line["material"] for line in step.get("lines", ())]) for step in read.draft["steps"]]
+    assert told == [("combine", ["coffee_beans", "water"]), ("steep", []), ("strain", []), ("combine", ["white_sugar"])]
+    timed = parse_recipe("tea syr\n10 g black tea / 300 g h2o 90C 4min\nstrain, 300 g sug, stir")
+    assert [(step["verb"], step.get("minutes"), step.get("temperature_c")) for step in timed.draft["steps"]][:2] == [
+        ("steep", 4.0, 90.0),
+        ("strain", None, None),
+    ]
+    spoken = parse_recipe(
+        "What you do for the rhubarb is chop a kilo of it, put it in a pan with 300 g of sugar and cook it for 15 minutes. You need 10 g of ginger."
+    )
+    assert {line["material"]: line["amount"] for line in lines_of(spoken.draft)}["rhubarb"] == {"kind": "fixed", "mass_g": 1000.0}
+    assert len(lines_of(spoken.draft)) == 3 and not spoken.doubts
+    mint = parse_recipe(
+        "Blanch two bunches of mint for ten seconds and shock them in ice water. Blend them with half a litre of quince juice. Squeeze in a bergamot."
+    )
+    assert [line["material"] for line in lines_of(mint.draft)] == ["mint", "quince_juice", "bergamot_juice"]
+
+
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("Rum\n500 g Zucker\n300 g Wasser\n20 g Minze\nAlles aufkochen. Durch ein feines Sieb geben. Die Minze mit dem Zucker bedecken.", [("bring_to", 3), ("strain", 0), ("combine", 0)]),
+        ("Cordiale\n2 limoni a fette\n300 g zucchero\nacqua fino a 1 l\nCoprire i limoni con lo zucchero. Filtrare.", [("combine", 3), ("strain", 0)]),
+        ("Sirop\n500 g de sucre\nle jus d'un demi-citron\nrhum brun 200 ml\nMélanger le sucre et le rhum. Ajouter le jus.", [("combine", 2), ("combine", 1)]),
+        ("Jarabe\n500 g de azúcar\n2 vainas de vainilla abiertas\n500 ml de agua\nHervir todo. Colar.", [("bring_to", 3), ("strain", 0)]),
+        ("Café\n100 g de azúcar\n600 ml de agua\nCalentar el agua. Unir el azúcar. Pasar por un filtro de papel.", [("dissolve", 1), ("combine", 1), ("strain", 0)]),
+        ("Sirop\n300 g de sucre\n300 g d'eau\nFaire un sirop avec l'eau et le sucre, laisser tiédir. Écumer. Décanter.", [("dissolve", 2), ("cool", 0), ("settle", 0)]),
+        ("Saft\n1 kg Feigen\n400 ml Wasser\nDie Feigen mit dem Wasser 10 Minuten blanchieren. Durch ein Passiertuch drücken. Gut schütteln.", [("simmer", 2), ("strain", 0), ("combine", 0)]),
+        ("Succo\n500 g di cetrioli\n8 g di acido citrico\nCentrifugare i cetrioli. Mischiare con l'acido.", [("juice", 1), ("combine", 1)]),
+    ],
+)  # fmt: skip
+def test_other_languages_put_in_what_they_name(text, told):
+    read = parse_recipe(text)
+    assert [(step["verb"], len(step.get("lines", ()))) for step in read.draft["steps"]] == told
+    assert {doubt.code for doubt in read.doubts} <= {"count_of_fruit"}
+    assert "materials" not in read.draft
+
+
+def test_what_covers_gives_nothing_and_a_milk_of_oats_is_no_piece():
+    peel = parse_recipe("Take the peel off six bergamots, cover it with 300 g of sugar, leave it for a night and strain.")
+    assert [(line["material"], line["amount"].get("assumed", False)) for line in lines_of(peel.draft)] == [
+        ("bergamot_peel", True),
+        ("white_sugar", False),
+    ]
+    punch = parse_recipe("Punch\n400 ml gin\n150 g sugar\n300 ml oat milk\nStir all. Rest 1 hour, then strain.")
+    assert [step["verb"] for step in punch.draft["steps"]] == ["combine", "rest", "strain"]
+    ratio = parse_recipe("Base\nQuince juice 500 g\nsugar at 1:1 by weight\nStir.")
+    assert [round(mass) for mass in worked(ratio.draft).flow.masses.values()] == [500, 500]
+
+
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("Quince\n\n1 kg quince, water to cover, simmer 30 min, strain", ["simmer: quince 1000, water cover", "strain: "]),
+        ("Cherries\n\n1 kg sour cherries\n\nCover with vodka and leave 2 months.", ["combine: cherry_sour 1000, vodka cover", "infuse: "]),
+        ("Pflaumen\n\n1 kg Zwetschgen\nMit Wasser bedecken und 20 Minuten köcheln.", ["combine: plum 1000, water cover", "simmer: "]),
+        (
+            "Ginger\n\n1 kg ginger juice\nSame again of sugar, stir it in cold, and ten grams of citric for every litre.",
+            ["combine: ginger_root 1000, white_sugar 1, citric_acid 0.01"],
+        ),
+        ("Cherries\n\n500 g cherries\n\nStone half the cherries. Add the rest.", ["core: cherry_sweet 250", "combine: cherry_sweet 250"]),
+        (
+            "Limes\n\nten limes zested and juiced, that's around 300 ml of juice, and 250 grams of sugar, stirred",
+            ["combine: lime_persian_zest 16.75, lime_persian_juice 300, white_sugar 250"],
+        ),
+        ("Sour\n\nlemons, sugar, water\n\nJuice the lemons.", ["juice: lemon 200, white_sugar 300, water 500"]),
+        (
+            "Chilli tequila\n\n700 ml tequila\n2 jalapenos\n\nDrop the jalapenos into the bottle. Strain.",
+            ["combine: tequila 700, chilli_fresh 2", "strain: "],
+        ),
+        (
+            "Pineapple\n\n1.5 L water\nsug 1:1 w/ strained\nsimmer 40 min, strain, add sug",
+            ["simmer: water 1500", "strain: ", "combine: white_sugar 1"],
+        ),
+        (
+            "Lime jelly\n\n1 L lime juice\n\nStir in two grams per litre of agar.",
+            ["combine: lime_persian_juice 1000, agar 0.002"],
+        ),
+        ("Saline\n\nTwo ounces of ground ginger and a litre of water, stirred.", ["combine: dried_ginger 56.699, water 1000"]),
+        ("Orgeat v3 - 2 L\n\nalm 500 g\nwater 1.2 L blend 3 min\nnut bag, squeeze hard", ["blend: almonds 500, water 1200", "strain: "]),
+        (
+            "Bitters\n\n5 g gentian, 250 ml 60% neut, 2 wks, strain, + 20 g gly",
+            ["combine: gentian_root 5", "steep: ", "strain: ", "combine: glycerin 20"],
+        ),
+        (
+            "So what we do for the vermouth is two bottles of dry white wine, a hundred grams of sugar and five grams of wormwood, warm it to fifty",
+            ["combine: white_wine 1500, white_sugar 100, wormwood 5", "dissolve: "],
+        ),
+        ("sage honey 2:1 - 400 honey 200 water 15 sage, 70C bag 1h, chill", ["combine: honey 2, water 200, sage 9", "steep: ", "cool: "]),
+        ("Limes\n\n500 g water\n\nFor the super juice I peel a dozen limes.", ["peel: water 500, lime_persian_peel 66.8606"]),
+        (
+            "Butter syrup\n\n200 g butter\n500 g water\nblend, freeze overnight, lift fat off",
+            ["blend: butter 200, water 500", "freeze: "],
+        ),
+    ],
+    ids=lambda value: value[:24] if isinstance(value, str) else "",
+)
+def test_what_goes_in_is_told_in_many_ways(text, told):
+    steps = parse_recipe(text).draft["steps"]
+    lines = [", ".join(f"{line['material']} {_figure(line['amount'])}" for line in step.get("lines", ())) for step in steps]
+    assert [f"{step['verb']}: {each}" for step, each in zip(steps, lines, strict=True)] == told
+
+
+def test_a_part_of_a_line_goes_in_where_it_is_said_and_the_rest_later():
+    read = parse_recipe(
+        "Verjus base\n750 ml verjus\n375 g sugar\nBring half the verjus and all the sugar to 60C. Strain into the remaining verjus. Bottle."
+    )
+    shares = [
+        (step["verb"], line["material"], line["amount"].get("volume_ml")) for step in read.draft["steps"] for line in step.get("lines", ())
+    ]
+    assert shares == [("bring_to", "verjus_juice", 375.0), ("bring_to", "white_sugar", None), ("combine", "verjus_juice", 375.0)]
+    whole = answered(read.draft, 0, 1)
+    assert [line["amount"].get("volume_ml") for line in lines_of(whole)] == [750.0, None]
+
+
+def _figure(amount):
+    figure = next((amount[name] for name in ("mass_g", "volume_ml", "ratio", "count", "state") if name in amount), None)
+    figure = figure["value"] if isinstance(figure, dict) else figure
+    return figure if isinstance(figure, str) else f"{figure:g}"
