@@ -1,5 +1,6 @@
 """What nginx and the supervisor do around the site: floods are taken off it, whoever ends comes back, and nothing is lost by it."""
 
+import http.client
 import json
 import re
 import socket
@@ -12,9 +13,12 @@ from uuid import uuid4
 import pytest
 
 from tests.served.conftest import BACK_WITHIN_S, PORT, PROGRAMS, ROOT, STATE, Caller, raw
+from ulsek.site import serving
 from ulsek.site.headers import static_headers
 
 PROBLEM = "application/problem+json"
+SERVERS_OWN_KEEPALIVE_S = 2
+"""After which gunicorn closes an idle connection when nobody tells it otherwise."""
 NOTICED_WITHIN_S = 3
 """A program that looks for work every second has asked the database again by then."""
 
@@ -34,6 +38,21 @@ def test_every_page_file_and_stream_comes_through_one_address(served):
     said = raw(f"GET /hub/stream?ticket={told['ticket']} HTTP/1.1\r\nHost: 127.0.0.1:{PORT}\r\n\r\n".encode(), 2.0)
     assert (b"text/event-stream" in said, said.count(b"data: ") > 10) == (True, True)
     assert b" 401 " in raw(f"GET /hub/stream?ticket=no HTTP/1.1\r\nHost: 127.0.0.1:{PORT}\r\nConnection: close\r\n\r\n".encode())
+
+
+def test_the_site_leaves_it_to_the_proxy_to_close_an_idle_connection(served):
+    kept_by_proxy_s = int(re.search(r"site\.sock;.* keepalive_timeout (\d+)s", (ROOT / "deploy" / "nginx.conf").read_text())[1])
+    assert serving.keepalive > kept_by_proxy_s
+    site = http.client.HTTPConnection("127.0.0.1")
+    site.sock = socket.socket(socket.AF_UNIX)
+    site.sock.connect(str(STATE / "sockets" / "site.sock"))
+    same = site.sock
+    for idle_s in (SERVERS_OWN_KEEPALIVE_S + 1, 0):
+        site.request("GET", "/api/health")
+        answer = site.getresponse()
+        assert (answer.status, answer.read() != b"", site.sock is same) == (200, True, True)
+        time.sleep(idle_s)
+    site.close()
 
 
 def test_half_sent_bodies_hold_no_place_of_the_site(served):
