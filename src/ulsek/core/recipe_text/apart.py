@@ -29,10 +29,10 @@ def depths_of(tokens: Sequence[Token]) -> list[int]:
 def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]]:
     """Returns the rows of tokens that each say one ingredient: “500 g sugar + 10 g citric acid” is two; one row as it is."""
     deep = depths_of(tokens)
-    in_parts = _told_in_parts(tokens, reading)
-    if in_parts:
-        return in_parts
     ratio = ratio_in(tokens)
+    parted = _told_in_parts(tokens, reading) or _in_a_ratio(tokens, ratio, reading) or _each_in_brackets(tokens, deep, reading)
+    if parted:
+        return parted
     amounts = [
         q
         for q in reading.quantities.all(tokens)
@@ -88,8 +88,46 @@ def _told_in_parts(tokens: Sequence[Token], reading: TextReading) -> list[Sequen
     )
     if not counted:
         return []
+    return [_in_parts(part[0], part[1:], reading) for part in parts]
+
+
+def _in_parts(number: Token, name: Sequence[Token], reading: TextReading) -> Sequence[Token]:
+    """Returns the row “2 parts sugar” of a number and a name."""
     word = str(next(iter(reading.words.data["parts_words"])))
-    return [[part[0], replace(part[0], kind="word", text=word, plain=word, stem=word, number=None), *part[1:]] for part in parts]
+    return [number, replace(number, kind="word", text=word, plain=word, stem=word, number=None), *name]
+
+
+def _in_a_ratio(tokens: Sequence[Token], ratio: tuple[int, int, float] | None, reading: TextReading) -> list[Sequence[Token]]:
+    """Returns the two rows, each in parts, of “10:1 water to salt” and “sugar and water 2:1”; [] for another row."""
+    if ratio is None or (ratio[0] and ratio[0] + ratio[1] < len(tokens)):
+        return []
+    names = tokens[ratio[1] :] if not ratio[0] else tokens[: ratio[0]]
+    words = reading.words.words
+    joints = [
+        at for at, token in enumerate(names) if token.plain in ":/" or any(token.plain in words[key] for key in ("to", "and", "with"))
+    ]
+    if len(joints) != 1 or any(q.kind in AMOUNTS for q in reading.quantities.all(names)):
+        return []
+    parts = (names[: joints[0]], names[joints[0] + 1 :])
+    if not all(next(reading.names.mentions(part), None) is not None for part in parts):
+        return []
+    return [_in_parts(tokens[ratio[0] + at], part, reading) for at, part in zip((0, 2), parts, strict=True)]
+
+
+def _each_in_brackets(tokens: Sequence[Token], deep: Sequence[int], reading: TextReading) -> list[Sequence[Token]]:
+    """Returns the parts of “sugar (500 g) and water (500 g)”, each a name with one measured amount in brackets at its end; [] for another row."""
+    if tokens[-1].plain not in _CLOSING:
+        return []
+    cuts = [at for at, token in enumerate(tokens) if (token.plain in ",+" or token.plain in reading.words.words["and"]) and not deep[at]]
+    parts = [tokens[begin : end - 1] for begin, end in pairwise([0, *(cut + 1 for cut in cuts), len(tokens) + 1])]
+    if len(parts) < 2 or not all(part and part[-1].plain in _CLOSING for part in parts):
+        return []
+    measured = [[q for q in reading.quantities.all(part) if q.kind in MEASURED] for part in parts]
+    one = all(
+        len(found) == 1 and found[0].start and part[found[0].start - 1].plain in _OPENING
+        for part, found in zip(parts, measured, strict=True)
+    )
+    return parts if one and all(next(reading.names.mentions(part), None) is not None for part in parts) else []
 
 
 def _each_by_itself(

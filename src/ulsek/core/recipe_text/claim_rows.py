@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from ..written.quantities import MEASURED
 from ..written.tokens import Token
+from .claims import kind_at
 from .clauses import joins
 from .list_rows import FEW
 from .text_reading import TextReading
@@ -39,6 +40,9 @@ class ClaimRows:
             return False
         if found and self._words.at("verbs", tokens, 0) and self._goes_on(tokens[found[0] :]):
             return False
+        if found and kind_at(self._words, tokens) == "serve" and (self._words.at("verbs", tokens, 0) or (0, "nothing"))[1] == "nothing":
+            # “Serve: 25 ml, top with soda” tells no step.
+            return True
         return found is not None and (found[0] > 1 or self._verbs.first(tokens, claims=True) is None)
 
     def _goes_on(self, tokens: Sequence[Token]) -> bool:

@@ -8,6 +8,7 @@ from typing import Literal
 
 from ..base.ranges import Range
 from ..base.vocabulary import plain
+from ..written.lexicon import Lexicon
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
 from .text_reading import TextReading
@@ -33,11 +34,7 @@ class Claim:
 def claim_in(line: int, tokens: Sequence[Token], text: str, reading: TextReading) -> Claim:
     """Returns the claim that a row of tokens makes."""
     found = reading.words.at("claims", tokens, 0)
-    # “Serve 30 mL” is no “serves 30”.
-    exact = next(
-        (kind for kind, words in reading.words.data["claims"].items() if any(plain(word) == tokens[0].plain for word in words)), None
-    )
-    kind: ClaimKind = exact or (found[1] if found else "serve")
+    kind = kind_at(reading.words, tokens) or "serve"
     if found is None and any(q.kind == "minutes" for q in reading.quantities.all(tokens)):
         kind = "keeps"
     quantities = reading.quantities.all(tokens)
@@ -60,6 +57,14 @@ def claim_in(line: int, tokens: Sequence[Token], text: str, reading: TextReading
         if size is not None:
             amount, unit = size.amount, {"mass": "g", "volume": "mL"}.get(size.kind, size.unit)
     return Claim(kind, line, text, tokens[0].start, tokens[-1].end, amount, unit)
+
+
+def kind_at(words: Lexicon, tokens: Sequence[Token]) -> ClaimKind | None:
+    """Returns the kind of the claim that begins a row of tokens; None for a row that begins with no word of claims."""
+    # “Serve 30 mL” is no “serves 30”.
+    exact = next((kind for kind, said in words.data["claims"].items() if any(plain(word) == tokens[0].plain for word in said)), None)
+    found = words.at("claims", tokens, 0)
+    return exact or (found[1] if found else None)
 
 
 def _strength(tokens: Sequence[Token], quantities: Sequence[Quantity], reading: TextReading) -> tuple[Range | None, str]:

@@ -12,7 +12,7 @@ from ..base.refusals import Refusal
 from ..base.units import KITCHEN_ML
 from ..safety.shipped_rules import kitchen_words
 from ..written.quantities import LENGTHS, MEASURED, Quantity
-from ..written.tokens import Token
+from ..written.tokens import Token, tokens_of
 from .doubts import to_amount, to_material
 from .ingredient import OPEN, Amount, Ingredient
 from .line_questions import LineQuestions
@@ -231,7 +231,9 @@ class IngredientMaker:
             )
         # “Xanthan 0.4”: no sheets of it.
         gum = material.kind == "gum" and (material.piece_g is None or count.value % 1 > 0)
-        part_of = named.part and not named.said.lower().endswith(named.part)
+        last = tokens_of(named.said)[-1:]
+        # “Lem jce 250” is 250 g of juice, “juice of 12 lemons” so many fruits.
+        part_of = named.part and (self._reading.words.at("part_words", last, 0) or (0, ""))[1] != named.part
         if (
             quantity.unit == "each"
             and not part_of

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Literal
 
@@ -51,6 +51,9 @@ class Layout:
         for number, raw in enumerate(text.split("\n"), 1):
             kept = bare(tokens_of(raw.replace("º", "°"), offset))
             offset += len(raw) + 1
+            if kept and raw.lstrip().startswith("+") and kept[0].plain in self._words.words["food_verbs"]:
+                # “+ juice, stir” adds it.
+                kept = [replace(kept[0], text="+", plain="+", stem="+", kind="mark", end=kept[0].start), *kept]
             kept = with_orders(with_ratios(self._unlabelled(kept), self._words), self._words)
             if kept and not all(token.plain in "-–—|:=+." for token in kept):
                 rows.append((number, kept))
@@ -212,6 +215,9 @@ class Layout:
         # “Tomato water: blend 2 kg …”
         if colon + 1 < len(tokens) and (verb := self._verbs.first(tokens[colon + 1 :])) is not None and verb.start == 0:
             return colon
+        if first is not None and first.kind == "count" and self._knows(tokens[:colon]) and not self._knows(tokens[first.end :]):
+            # “Pineapple: 1 pc (approx. 1.2 kg)”
+            return 0
         lists = first is not None and first.kind in AMOUNTS and first.end < len(tokens)
         # “Our house sour: lemon juice two litres, lime juice one litre”
         lists = lists or (
@@ -306,7 +312,9 @@ class Layout:
         if self._section == "method" or any(self._verbs.first(sentence) for sentence in told) or self._told_of.timed(tokens):
             self._methods += 1
             for sentence in self._told_of.unclaimed(told):
-                listed = len(told) > 1 and self._section != "method" and self._listed([*sentence])
+                # “Label. Date.”
+                orders = len(sentence) == 1 and self._words.at("verbs", sentence, 0) is not None
+                listed = len(told) > 1 and self._section != "method" and not orders and self._listed([*sentence])
                 if self._told_of.claimed(sentence):
                     yield from self._told(number, sentence)
                 else:

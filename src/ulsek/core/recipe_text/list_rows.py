@@ -75,8 +75,10 @@ class ListRows:
     def _is_told(self, tokens: Sequence[Token], *, told: bool) -> bool:
         """Returns True if the first words of a row show that it is not a line of the list: “check pH is under 3”, “no ice”, “that goes back on with …”."""
         words = self._words.words
-        here = self._words.at("verbs", tokens, 0) if told else None
+        here = self._words.at("verbs", tokens, 0)
         idle = here is not None and here[1] == "nothing" and (here[0] > 1 or not self._knows(tokens))
+        # “Need 3 lemons” is a line as long as nothing was done.
+        idle = idle and (told or not any(q.kind in AMOUNTS for q in self._quantities.all(tokens)) or self._words.says("claims", tokens))
         lead = tokens[: 1 + (tokens[0].plain in words["to"])] if told else ()
         return idle or tokens[0].plain in words["negation"] or any(token.plain in words["pronouns"] for token in lead)
 

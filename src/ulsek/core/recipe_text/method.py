@@ -175,8 +175,7 @@ class MethodReader:
             lead = tokens if any(q.kind in MEASURED and q.start >= verb.end for q in quantities) else lead
             name, tokens, verb, quantities = "combine", lead, VerbAt(0, 0, "combine"), reading.quantities.all(lead)
         action = told(reading, name, line, tokens, quantities)
-        if name in ("combine", "shake") and action.minutes and action.minutes.value >= _LONG and not self._speaks_of_things(action):
-            # “Shake daily for a week” waits.
+        if name in ("combine", "shake") and self._for_long(action):
             action.verb = name = "wait"
         action.word = " ".join(token.plain for token in tokens[verb.start : verb.end])
         action.told_from = verb.start
@@ -196,6 +195,11 @@ class MethodReader:
             self.actions.append(told(reading, "wait", line, alone, reading.quantities.all(alone)))
         if tail:
             self.actions.append(told(reading, "combine", line, tail, reading.quantities.all(tail)))
+
+    def _for_long(self, action: Action) -> bool:
+        """Returns True for stirring and shaking that are a wait: “shake daily for a week”, “stir every 10 minutes for an hour”."""
+        every = any(self._every(action.tokens, q) for q in action.quantities if q.kind == "minutes")
+        return action.minutes is not None and (every or action.minutes.value >= _LONG) and not self._speaks_of_things(action)
 
     def _goes_in_first(self, line: int, lead: Sequence[Token]) -> None:
         """Adds a combining action for an amount before a verb that takes no ingredients: “+ 150 g water, press”."""
@@ -314,6 +318,9 @@ class MethodReader:
         if last.announced and last.verb == action.verb and not same and not self._speaks_of_things(last):
             # “Leave 10 minutes before straining. Strain through a cloth.” is one straining.
             self._merge(last, action, action.verb)
+            return True
+        if last.verb == action.verb == "label":
+            # “Label. Date.”
             return True
         if last.word.startswith("soak") and action.word.startswith("drain"):
             # What was soaked stays, its water goes: nothing is strained off that counts.

@@ -366,7 +366,24 @@ class MethodAmounts:
                 # “Warm the ginger juice”: what came out of the ginger.
                 continue
             if kind not in ("water", "dairy") and named.key not in {item.key for item in reading.listed}:
-                text = reading.text[action.start : action.end]
-                question = f"The method names {named.said}, which is not in the list: how much goes in?"
-                reading.doubts.append(Doubt("not_in_list", action.line, text, question, (), action.start, action.end))
+                self._ask_how_much(action, named.said)
                 return
+        if self._adds_juice(action):
+            self._ask_how_much(action, "juice")
+
+    def _adds_juice(self, action: Action) -> bool:
+        """Returns True for “+ juice” where the list holds nothing that gives any: only peels, say."""
+        words = self._words.words
+        hits = (self._words.at("part_words", action.tokens, at) for at in range(len(action.tokens)))
+        part = next((hit[1] for hit in hits if hit), "")
+        adds = action.word in words["add_words"] or action.tokens[0].plain == "+"
+        return (
+            part == "juice"
+            and adds
+            and all(self._reading.material(item.key).kind not in (*_JUICED, "juice") for item in self._reading.listed)
+        )
+
+    def _ask_how_much(self, action: Action, said: str) -> None:
+        text = self._reading.text[action.start : action.end]
+        question = f"The method names {said}, which is not in the list: how much goes in?"
+        self._reading.doubts.append(Doubt("not_in_list", action.line, text, question, (), action.start, action.end))

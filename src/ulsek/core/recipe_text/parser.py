@@ -185,6 +185,9 @@ class _Text:
         for at, token in enumerate(tokens):
             if at and token.plain in self.reading.words.words["preps"] and token.plain not in self.reading.words.words["not_preps"]:
                 words: list[str] = []
+                if tokens[at - 1].plain in self.reading.words.words["negation"]:
+                    # “Don't squash it”
+                    continue
                 for before in reversed(tokens[max(0, at - 4) : at]):
                     joins = before.plain in self.reading.words.words["and"]
                     if before.kind != "word" or (before.plain in self.reading.words.words["not_in_name"] and not joins):

@@ -57,6 +57,15 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
     if end is not None and end.verb == "wait" and not end.word and actions[-2].verb in ("cool", "bottle", "store", "label"):
         # “Chill. 5 days.” says how long it keeps.
         end.verb = "store"
+    if end is not None and end.verb == "wait" and actions[-2].verb in ("strain", "filter") and _only_days(end):
+        # “Strain. 5 d”
+        end.verb = "store"
+
+
+def _only_days(action: Action) -> bool:
+    """Returns True if an action says a time of a day or more, and nothing else."""
+    times = [q for q in action.quantities if q.kind == "minutes" and q.amount.value >= _A_DAY]
+    return len(times) == 1 and times[0].end - times[0].start == len(action.tokens)
 
 
 def waits_off_the_heat(actions: list[Action]) -> None:
