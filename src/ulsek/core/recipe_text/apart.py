@@ -33,6 +33,9 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
     parted = _told_in_parts(tokens, reading) or _in_a_ratio(tokens, ratio, reading) or _each_in_brackets(tokens, deep, reading)
     if parted:
         return parted
+    listed = _by_semicolon(tokens, deep, reading)
+    if listed:
+        return [row for part in listed for row in apart(part, reading)]
     amounts = [
         q
         for q in reading.quantities.all(tokens)
@@ -89,6 +92,13 @@ def _told_in_parts(tokens: Sequence[Token], reading: TextReading) -> list[Sequen
     if not counted:
         return []
     return [_in_parts(part[0], part[1:], reading) for part in parts]
+
+
+def _by_semicolon(tokens: Sequence[Token], deep: Sequence[int], reading: TextReading) -> list[Sequence[Token]]:
+    """Returns the parts of “raspberries – 400 g; water – 200 ml; rose water – to taste”, each with a name; [] for another row."""
+    cuts = [at for at, token in enumerate(tokens) if token.plain == ";" and not deep[at]]
+    parts = [part for begin, end in pairwise([0, *(cut + 1 for cut in cuts), len(tokens) + 1]) if (part := tokens[begin : end - 1])]
+    return parts if len(parts) > 1 and all(next(reading.names.mentions(part), None) is not None for part in parts) else []
 
 
 def _in_parts(number: Token, name: Sequence[Token], reading: TextReading) -> Sequence[Token]:
@@ -168,12 +178,17 @@ def _by_comma(tokens: Sequence[Token], deep: Sequence[int], amounts: Sequence[Qu
     starts = {tokens[q.start].start for q in amounts if q.kind != "percent" or not any(other.start == q.end for other in amounts)}
     known = sum(next(reading.names.mentions(part), None) is not None for part in parts)
     whole = all(
-        sum(token.start in starts for token in part) == 1
+        (sum(token.start in starts for token in part) == 1 or (at and _unmeasured(part, reading)))
         and not (len(part) > 1 and part[-1].start in starts and part[-2].plain in reading.words.words["of"])
         and any(token.kind == "word" and token.start not in measured and not _describes(token, reading) for token in part)
-        for part in parts
+        for at, part in enumerate(parts)
     )
     return list(parts) if whole and 2 * known >= len(parts) else []
+
+
+def _unmeasured(tokens: Sequence[Token], reading: TextReading) -> bool:
+    """Returns True for “water – to cover”, “rose water to taste”."""
+    return any(reading.words.says(section, tokens) for section in ("to_taste", "cover", "make_up", "top_up"))
 
 
 def _with_its_part(tokens: Sequence[Token], at: int, reading: TextReading) -> int:

@@ -29,6 +29,8 @@ _WET = ("water", "juice", "spirit", "wine", "vinegar", "dairy")
 """Kinds in which something may steep."""
 _BEFORE_MIXING = ("combine", "cut", "juice", "zest", "peel", "core", "wash", "crush", "toast", "muddle", "dissolve")
 """Verbs after which a bare “mix” adds all remaining ingredients. After a straining or a wait it adds none."""
+_ENDS = ("bottle", "hot_fill", "label", "store")
+"""Verbs behind which nothing goes in."""
 _CUTS = ("cut", "blend", "crush", "muddle", "juice", "zest", "peel", "core")
 """Verbs after which it makes no difference that a thing was cut before."""
 
@@ -44,6 +46,7 @@ class Assembly:
         self._amounts = MethodAmounts(reading, self._calling, self._waiting)
         self._against = VesselAmounts(reading, self._calling, self._waiting)
         self._split: dict[int, Ingredient] = {}
+        self._told = tuple(actions)
 
     def run(self) -> list[Action]:
         """Returns the actions with their lines."""
@@ -278,8 +281,8 @@ class Assembly:
         if item.amount.kind == "line" and quantity.kind in MEASURED:
             taken = replace(item, amount=Amount(quantity.kind, quantity.amount, quantity.unit), split=True)  # type: ignore[arg-type]
             self._reading.listed.insert(self._reading.listed.index(item), taken)
+            # Of what is filled up to a line so much goes in first: nothing is open.
             action.lines.append(taken)
-            self._doubt_part(action, item, taken, item.amount, self._reading.said(action.tokens, quantity))
             return True
         whole = self._reading.grams(item)
         if part is None or whole is None or part >= whole * (1 - SAME):
@@ -338,11 +341,30 @@ class Assembly:
                 self.actions.insert(at + 1, Action("combine", item.line, (), lines=[item]))
                 self._waiting.remove(item)
                 continue
-            goes = self._fitting(item) or self._corrected(item)
+            goes = self._listed_behind(item) or self._fitting(item) or self._corrected(item)
             if goes is None and spoken and self._told_by_name() and self._reading.material(item.key).kind in _PLACED:
                 self._reading.ask("never_used", item, f"The method never uses {self._reading.called(item)}: where does it go?")
             behind = next((action for action in self.actions[item.due :] if self._takes(action)), None) if item.due else None
             self._take(goes or behind or home, item)
+
+    def _listed_behind(self, item: Ingredient) -> Action | None:
+        """Returns a new combining action right behind the step after which an ingredient is listed: the sugar of “strain / sugar 600 g / bottle”.
+
+        None for one that an action names, for one that a later action takes, and where the whole list stands behind the method.
+        """
+        first = any(other.due == 0 for other in self._reading.listed)
+        if not item.due or not first or any(self._speaks_of(action, item) for action in self.actions):
+            return None
+        before = self._told[item.due - 1]
+        at = next((at + 1 for at, action in enumerate(self.actions) if action is before), 0)
+        while at and self.actions[at - 1].verb in _ENDS:
+            at -= 1
+        if not at or any(self._takes(action) and action.tokens for action in self.actions[at:]):
+            return None
+        if at < len(self.actions) and not self.actions[at].tokens and self.actions[at].verb == "combine":
+            return self.actions[at]
+        self.actions.insert(at, Action("combine", item.line, ()))
+        return self.actions[at]
 
     def _told_by_name(self) -> bool:
         """Returns True if the method names most of the list: one thing that it leaves out is then worth a question."""

@@ -17,6 +17,8 @@ from .text_reading import TextReading
 
 _INITIALS = 3
 """Words of a name from which it may be called by their first letters, at least [count]: “ofw”."""
+_BESIDE = 2
+"""Largest distance from “ice” to the water that is iced [tokens]."""
 _PART_LETTERS = 4
 """Letters of a part of a compound by which a thing may be called, at least [count]."""
 SAME = 0.06
@@ -218,6 +220,8 @@ class Calling:
 
     def speaks(self, spoken: Sequence[Token], item: Ingredient) -> bool:
         """Returns True if tokens refer to an ingredient by one of its words, and that word is not part of the name of another material."""
+        if item.key == "water":
+            spoken = self._but_iced(spoken, item)
         if _call(spoken, item):
             others = self._others(spoken, item)
             if not others or _call([token for token in spoken if token.start not in others], item):
@@ -230,6 +234,14 @@ class Calling:
             and any(word.startswith(token.plain) or word.endswith(token.plain) for word in item.called)
             for token in spoken
         )
+
+    def _but_iced(self, spoken: Sequence[Token], water: Ingredient) -> Sequence[Token]:
+        """Returns tokens without those beside “ice”, unless the listed water is iced itself: in “shock in ice water” nothing goes in."""
+        ice = self._words.words["ice_words"]
+        cold = [at for at, token in enumerate(spoken) if token.plain in ice]
+        if not cold or not ice.isdisjoint(water.called):
+            return spoken
+        return [token for at, token in enumerate(spoken) if all(abs(at - other) > _BESIDE for other in cold)]
 
 
 def _call(spoken: Sequence[Token], item: Ingredient) -> bool:

@@ -164,6 +164,11 @@ def _begins_behind_a_mark(reading: TextReading, tokens: Sequence[Token], wait: Q
     return start > 0 and joins(tokens[start - 1], reading.words.words)
 
 
+def is_interval(reading: TextReading, tokens: Sequence[Token], time: Quantity) -> bool:
+    """Returns True for a time that says how often, not how long: “every 10 minutes”."""
+    return time.start > 0 and tokens[time.start - 1].plain in reading.words.words["every_words"]
+
+
 def _taken_out(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> bool:
     """Returns True for “take the pods out”: an ingredient is removed from the vessel."""
     words = reading.words.words
@@ -220,7 +225,5 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
     if covers and next(reading.names.mentions(said), None):
         # “Cover them with their own weight in sugar.”
         return "combine"
-    timed = any(
-        q.kind == "minutes" and tokens[q.start - 1].plain not in words.words["every_words"] for q in quantities if q.start >= verb.end
-    )
+    timed = any(q.kind == "minutes" and not is_interval(reading, tokens, q) for q in quantities if q.start >= verb.end)
     return "wait" if timed and tokens[0].plain not in words.words["claims"] else "nothing"

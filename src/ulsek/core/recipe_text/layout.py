@@ -38,6 +38,7 @@ class Layout:
 
     def __init__(self, reading: TextReading, verbs: VerbFinder) -> None:
         self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
+        self._names = reading.names
         self._rows = ListRows(reading, verbs)
         self._told_of = ClaimRows(reading, verbs)
         self._section = ""
@@ -348,7 +349,8 @@ class Layout:
             return len(tokens)
         measured = any(q.kind in MEASURED and q.end <= cut for q in quantities)
         written = cut < len(tokens) and tokens[cut].number is not None
-        return cut if timed and written and measured and self._knows(tokens[:cut]) else len(tokens)
+        named = timed and written and measured and next(self._names.mentions(tokens[:cut]), None) is not None
+        return cut if named else len(tokens)
 
     def _told(self, number: int, tokens: Sequence[Token]) -> Iterator[Block]:
         """Yields the claims of a sentence: “makes a litre and a half, keeps a month” are two."""

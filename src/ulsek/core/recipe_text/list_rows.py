@@ -122,7 +122,9 @@ class ListRows:
         sentence = any(token.plain in (".", ";") for token in tokens[:-1]) and self._many_verbs(tokens)
         # “1.2 kg (stoned weight)” ends with its amount too.
         bracket = next((at for at in range(last.end, len(tokens)) if tokens[at].plain == "("), len(tokens))
-        starts, ends = first.start <= 1, last.end >= bracket - 2
+        # “Plums - 400 g, …”
+        dashed = first.start > 1 and tokens[first.start - 1].plain in ":-–—" and self._knows(tokens[: first.start - 1])
+        starts, ends = first.start <= 1 or dashed, last.end >= bracket - 2
         part = self._words.at("part_words", tokens, 0)
         of_part = part is not None and part[0] < len(tokens) and tokens[part[0]].plain in self._words.words["of"]
         # “Citric acid 1.5 % of the juice”

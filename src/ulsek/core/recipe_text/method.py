@@ -7,22 +7,17 @@ from itertools import zip_longest
 
 from ..base import budgets
 from ..base.messages import message
-from ..written.quantities import MEASURED, Quantity
+from ..written.quantities import MEASURED
 from ..written.tokens import Token
 from .action import Action, told
-from .clauses import clauses, done_before, goes_in_behind, joins, long_wait_behind, name_of, pressed
+from .clauses import clauses, done_before, goes_in_behind, is_interval, joins, long_wait_behind, name_of, pressed
+from .one_step import joined, speaks_of_things
 from .text_reading import TextReading
 from .verbless import parts_before, seems_a_step, timed_lead, verb_without_word
 from .verbs import VerbAt, VerbFinder
 
-_HEATS = ("bring_to", "dissolve", "boil", "hold")
-_TWICE = (("wait", "cool"), ("cool", "cool"), ("label", "label"), ("store", "store"), ("bottle", "bottle"))
-"""Actions that say one thing in two verbs."""
-_PREPARES = ("peel", "wash", "core", "zest", "cut", "crush", "juice")
 _LONG = 120.0
 """Minutes from which stirring and shaking are a wait [min]."""
-_ALONE = 2
-"""Tokens of a verb that stands without its object [count]: “peel and …”."""
 _PUTS_NOTHING_IN = ("strain", "settle", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
 """Verbs into which nothing goes, so that an amount before them is a step of its own."""
 _PARTS_OF = ("juice", "peel", "zest")
@@ -194,12 +189,21 @@ class MethodReader:
             alone = tokens[heat.start : end]
             self.actions.append(told(reading, "wait", line, alone, reading.quantities.all(alone)))
         if tail:
-            self.actions.append(told(reading, "combine", line, tail, reading.quantities.all(tail)))
+            self._goes_in(line, tail)
+
+    def _goes_in(self, line: int, tokens: Sequence[Token]) -> None:
+        """Adds a combining action for an addition without a verb, and its wait if a time follows it: “+ vinegar, 1 week”."""
+        timed = next((q.start for q in self._reading.quantities.all(tokens) if q.kind == "minutes" and q.start > 1), 0)
+        cut = timed - 1 if timed and joins(tokens[timed - 1], self._reading.words.words) else len(tokens)
+        added = tokens[:cut]
+        self.actions.append(told(self._reading, "combine", line, added, self._reading.quantities.all(added)))
+        if cut < len(tokens):
+            self._without_verb(line, tokens[cut + 1 :])
 
     def _for_long(self, action: Action) -> bool:
         """Returns True for stirring and shaking that are a wait: “shake daily for a week”, “stir every 10 minutes for an hour”."""
-        every = any(self._every(action.tokens, q) for q in action.quantities if q.kind == "minutes")
-        return action.minutes is not None and (every or action.minutes.value >= _LONG) and not self._speaks_of_things(action)
+        every = any(is_interval(self._reading, action.tokens, q) for q in action.quantities if q.kind == "minutes")
+        return action.minutes is not None and (every or action.minutes.value >= _LONG) and not speaks_of_things(self._reading, action)
 
     def _goes_in_first(self, line: int, lead: Sequence[Token]) -> None:
         """Adds a combining action for an amount before a verb that takes no ingredients: “+ 150 g water, press”."""
@@ -227,14 +231,13 @@ class MethodReader:
             or tokens[verb.start].plain not in self._reading.words.words["while_words"]
         ):
             return False
-        time = next((q for q in self._reading.quantities.all(tokens) if q.kind == "minutes" and not self._every(tokens, q)), None)
+        time = next(
+            (q for q in self._reading.quantities.all(tokens) if q.kind == "minutes" and not is_interval(self._reading, tokens, q)), None
+        )
         if time is None or time.amount.value >= _LONG:
             return False
         last.minutes = time.amount
         return True
-
-    def _every(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
-        return quantity.start > 0 and tokens[quantity.start - 1].plain in self._reading.words.words["every_words"]
 
     def _gives(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
         """Takes “you need 400 ml” as what the juicing before it gives; False for another clause."""
@@ -284,20 +287,24 @@ class MethodReader:
         """Adds an action, joined to the one before where both are one: “take it off the heat and add”, “put it in a pan and heat”."""
         last = self.actions[-1] if len(self.actions) > 0 else None
         same = last is not None and len(self.actions) > fresh
-        if last is None or not self._joined(last, action, same=same):
-            if action.verb == "skim" and not self._fat() and self._speaks_of_things(action):
+        if last is None or not joined(self._reading, last, action, same=same):
+            if action.verb == "skim" and not self._fat() and speaks_of_things(self._reading, action):
                 # “Skim the juices and strain”: they go in here.
                 action.verb, action.puts_in = "combine", True
             parts = {str(hit[1]) for at in range(len(action.tokens)) if (hit := self._reading.words.at("part_words", action.tokens, at))}
             if action.verb == "cut" and "zest" in parts:
                 # “Râper le zeste”
                 action.verb = "zest"
-            if action.verb == "cut" and not self._speaks_of_things(action) and any(item.key == "agar" for item in self._reading.listed):
+            if (
+                action.verb == "cut"
+                and not speaks_of_things(self._reading, action)
+                and any(item.key == "agar" for item in self._reading.listed)
+            ):
                 # “Set 30 min, break, strain”: what is broken is the gel.
                 action.verb = "agar"
             if action.verb in ("nothing", "skim") and not (action.verb == "skim" and (self._fat() or self._of_fat(action))):
                 return
-            if action.verb == "bottle" and not self.actions and not self._speaks_of_things(action):
+            if action.verb == "bottle" and not self.actions and not speaks_of_things(self._reading, action):
                 # “Jar. Shake daily.”: nothing is there yet that could be bottled.
                 return
             if action.verb == "discard" and any(done.verb in _STRAINS for done in self.actions[-3:]):
@@ -312,82 +319,3 @@ class MethodReader:
         """Returns True if an action names fat as a group: “lift off the fat”. The fat of nuts is not in the list."""
         groups = self._reading.words.data.get("group_words", {})
         return any(groups.get(token.stem) == ["fat"] or groups.get(token.plain) == ["fat"] for token in action.tokens)
-
-    def _joined(self, last: Action, action: Action, *, same: bool) -> bool:
-        """Joins an action to the one before where both are one step; False where they are two. `same`: they stand in one sentence."""
-        if last.announced and last.verb == action.verb and not same and not self._speaks_of_things(last):
-            # “Leave 10 minutes before straining. Strain through a cloth.” is one straining.
-            self._merge(last, action, action.verb)
-            return True
-        if last.verb == action.verb == "label":
-            # “Label. Date.”
-            return True
-        if last.word.startswith("soak") and action.word.startswith("drain"):
-            # What was soaked stays, its water goes: nothing is strained off that counts.
-            self._extend(last, action)
-            return True
-        verb = self._off_the_heat(last, action, same=same) or (self._one_step(last, action) if same else None)
-        if verb is None:
-            return False
-        self._merge(last, action, verb)
-        return True
-
-    def _off_the_heat(self, last: Action, action: Action, *, same: bool) -> str | None:
-        """The verb of “take it off the heat” and what is done with it then; None where one is not about the other."""
-        if action.verb == "off_heat" and same and last.verb in ("wait", "steep", "infuse") and not self._speaks_of_things(action):
-            return last.verb
-        if action.verb == "off_heat" and same and last.verb == "combine" and not self._speaks_of_things(action):
-            # “Add sugar off the heat”
-            return "off_heat"
-        alone = last.verb == "off_heat" and not last.puts_in and not self._speaks_of_things(last) and last.minutes is None
-        if alone and (same or action.verb in ("combine", "wait", "steep", "cool", "infuse", "off_heat")):
-            return "off_heat" if action.verb == "combine" else action.verb
-        return None
-
-    def _one_step(self, last: Action, action: Action) -> str | None:
-        """The verb of two actions of one sentence that are one step: “peel and chop the ginger”, “put it in a pan and heat”; None for two steps."""
-        verbs, silent = (last.verb, action.verb), not self._speaks_of_things(action)
-        if last.verb in _PREPARES and action.verb in _PREPARES and len(last.tokens) <= _ALONE:
-            return "cut" if "cut" in verbs else action.verb
-        if last.verb == "combine" and action.verb in _HEATS and last.word in self._reading.words.words["put_words"] and silent:
-            return action.verb
-        if (
-            action.verb == "store"
-            and last.verb in ("steep", "wait", "infuse", "macerate")
-            and last.minutes is not None
-            and len(action.tokens) <= _ALONE
-        ):
-            # “Cold brew 8 h, fridge”: where it stands meanwhile.
-            return last.verb if action.word in self._reading.words.words["places"] else None
-        if verbs == ("strain", "press"):
-            action.pressed = action.pressed is not False
-            return "strain"
-        if last.verb == "agar" and action.verb in ("strain", "filter"):
-            return "agar"
-        if verbs in _TWICE and last.minutes is None:
-            return action.verb
-        return "combine" if verbs == ("combine", "combine") and silent and action.minutes is None else None
-
-    def _speaks_of_things(self, action: Action) -> bool:
-        return next(iter(self._reading.names.mentions(action.tokens)), None) is not None or any(
-            q.kind in ("mass", "volume", "vague") for q in action.quantities
-        )
-
-    @staticmethod
-    def _extend(last: Action, action: Action) -> None:
-        last.tokens = [*last.tokens, *action.tokens]
-        last.pressed = action.pressed if action.pressed is not None else last.pressed
-
-    def _merge(self, last: Action, action: Action, verb: str) -> None:
-        offset = len(last.tokens)
-        moved = [Quantity(q.start + offset, q.end + offset, q.kind, q.amount, q.unit, q.other, q.imprecise) for q in action.quantities]
-        self._extend(last, action)
-        last.verb, last.word = verb, action.word or last.word
-        last.minutes = action.minutes or last.minutes
-        last.celsius = action.celsius or last.celsius
-        last.degrees = action.degrees or last.degrees
-        last.everything = last.everything or action.everything
-        last.but, last.into = action.but or last.but, action.into or last.into
-        last.quantities = [*last.quantities, *moved]
-        last.hot = last.hot or action.hot
-        last.puts_in = last.puts_in or action.puts_in

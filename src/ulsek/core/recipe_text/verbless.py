@@ -11,6 +11,8 @@ from .verbs import VerbAt
 
 _LEAD = 4
 """Largest number of tokens before the time of a wait without a verb, such as “vac bag 24 h” [count]."""
+_MOST_SIEVE = 4
+"""Tokens at the beginning of a part among which the word that leads through a sieve stands [count]."""
 _GRAMS = 10.0
 """Smallest number without a unit that is a mass instead of a count: “400 honey” [g]."""
 _A_WHILE = 10.0
@@ -30,8 +32,8 @@ def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
     told = {
         "wait": any(q.kind == "minutes" for q in quantities),
         # “Through a paper filter”
-        "strain": tokens[0].plain in words.words["through_words"],
-        "combine": named and goes_in,
+        "strain": _through(reading, tokens) > 0,
+        "combine": named and (goes_in or _once_cold(reading, tokens)),
         # “Water and sugar to a simmer”
         "bring_to": named and words.says("boil_words", tokens),
         # “Into a clean bottle”
@@ -39,6 +41,22 @@ def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
         "off_heat": words.says("off_heat_words", tokens),
     }
     return next((verb for verb, tells in told.items() if tells), "")
+
+
+def _once_cold(reading: TextReading, tokens: Sequence[Token]) -> bool:
+    """Returns True for a material followed by the state in which it goes in: “rose water once cold”."""
+    named = next(iter(reading.names.mentions(tokens)), None)
+    behind = tokens[named.end :] if named is not None and named.start <= 1 else ()
+    words = reading.words.words
+    states = ("cold_words", "warm_words", "dissolve_words")
+    return len(behind) > 1 and behind[0].plain in words["lead_words"] and any(behind[-1].plain in words[state] for state in states)
+
+
+def _through(reading: TextReading, tokens: Sequence[Token]) -> int:
+    """Returns where the word ends that leads through a sieve at the beginning of tokens: “then through a cloth”, “por un colador”; 0 without one, or behind a material."""
+    words = reading.words.words
+    at = next((at for at, token in enumerate(tokens[:_MOST_SIEVE]) if token.plain in words["through_words"]), None)
+    return at + 1 if at is not None and next(iter(reading.names.mentions(tokens[:at])), None) is None else 0
 
 
 def seems_a_step(reading: TextReading, tokens: Sequence[Token]) -> bool:
@@ -60,9 +78,10 @@ def timed_lead(reading: TextReading, sentence: Sequence[Token], verb: VerbAt) ->
     """Returns where a wait or a sieve without a verb ends at the beginning of a sentence: “4hrs covered, + 150 g water, press”, “through a cloth, then bottle”;
     0 if there is none.
     """
-    quantities = reading.quantities.all(sentence[: verb.start])
-    if sentence[0].plain in reading.words.words["through_words"] and all(q.kind == "count" for q in quantities):
-        return next((at + 1 for at in range(verb.start) if sentence[at].plain in (",", ";")), 0)
+    words, quantities = reading.words.words, reading.quantities.all(sentence[: verb.start])
+    sieve = _through(reading, sentence[: verb.start])
+    if sieve and all(q.kind == "count" for q in quantities):
+        return next((at + 1 for at in range(sieve, verb.start) if sentence[at].plain in ",;" or sentence[at].plain in words["and"]), 0)
     if len(quantities) > 1 and quantities[0].kind == "celsius" and quantities[0].start == 0:
         # “80 C, 20 min, strain”
         quantities = quantities[1:]

@@ -1,0 +1,100 @@
+"""Two actions of a method that are one step: “take it off the heat and add”, “put it in a pan and heat”, “peel and chop”."""
+
+from __future__ import annotations
+
+from ..written.quantities import Quantity
+from .action import Action
+from .text_reading import TextReading
+
+_HEATS = ("bring_to", "dissolve", "boil", "hold")
+_TWICE = (("wait", "cool"), ("cool", "cool"), ("label", "label"), ("store", "store"), ("bottle", "bottle"))
+"""Actions that say one thing in two verbs."""
+_PREPARES = ("peel", "wash", "core", "zest", "cut", "crush", "juice")
+_ALONE = 2
+"""Tokens of a verb that stands without its object [count]: “peel and …”."""
+
+
+def speaks_of_things(reading: TextReading, action: Action) -> bool:
+    """Returns True if an action names a material or says an amount of one."""
+    return next(iter(reading.names.mentions(action.tokens)), None) is not None or any(
+        q.kind in ("mass", "volume", "vague") for q in action.quantities
+    )
+
+
+def joined(reading: TextReading, last: Action, action: Action, *, same: bool) -> bool:
+    """Joins an action to the one before where both are one step; returns False where they are two. `same`: they stand in one sentence."""
+    if last.announced and last.verb == action.verb and not same and not speaks_of_things(reading, last):
+        # “Leave 10 minutes before straining. Strain through a cloth.” is one straining.
+        _merge(last, action, action.verb)
+        return True
+    if last.verb == action.verb == "label":
+        # “Label. Date.”
+        return True
+    if last.word.startswith("soak") and action.word.startswith("drain"):
+        # What was soaked stays, its water goes: nothing is strained off that counts.
+        _extend(last, action)
+        return True
+    verb = _off_the_heat(reading, last, action, same=same) or (_one_step(reading, last, action) if same else None)
+    if verb is None:
+        return False
+    _merge(last, action, verb)
+    return True
+
+
+def _off_the_heat(reading: TextReading, last: Action, action: Action, *, same: bool) -> str | None:
+    """Returns the verb of “take it off the heat” and what is done with it then; None where one is not about the other."""
+    silent = not speaks_of_things(reading, action)
+    if action.verb == "off_heat" and same and last.verb in ("wait", "steep", "infuse") and silent:
+        return last.verb
+    if action.verb == "off_heat" and same and last.verb == "combine" and silent:
+        # “Add sugar off the heat”
+        return "off_heat"
+    alone = last.verb == "off_heat" and not last.puts_in and not speaks_of_things(reading, last) and last.minutes is None
+    if alone and (same or action.verb in ("combine", "wait", "steep", "cool", "infuse", "off_heat")):
+        return "off_heat" if action.verb == "combine" else action.verb
+    return None
+
+
+def _one_step(reading: TextReading, last: Action, action: Action) -> str | None:
+    """Returns the verb of two actions of one sentence that are one step: “peel and chop the ginger”, “put it in a pan and heat”; None for two steps."""
+    verbs, silent = (last.verb, action.verb), not speaks_of_things(reading, action)
+    if last.verb in _PREPARES and action.verb in _PREPARES and len(last.tokens) <= _ALONE:
+        return "cut" if "cut" in verbs else action.verb
+    if last.verb == "combine" and action.verb in _HEATS and last.word in reading.words.words["put_words"] and silent:
+        return action.verb
+    if (
+        action.verb == "store"
+        and last.verb in ("steep", "wait", "infuse", "macerate")
+        and last.minutes is not None
+        and len(action.tokens) <= _ALONE
+    ):
+        # “Cold brew 8 h, fridge”: where it stands meanwhile.
+        return last.verb if action.word in reading.words.words["places"] else None
+    if verbs == ("strain", "press"):
+        action.pressed = action.pressed is not False
+        return "strain"
+    if last.verb == "agar" and action.verb in ("strain", "filter"):
+        return "agar"
+    if verbs in _TWICE and last.minutes is None:
+        return action.verb
+    return "combine" if verbs == ("combine", "combine") and silent and action.minutes is None else None
+
+
+def _extend(last: Action, action: Action) -> None:
+    last.tokens = [*last.tokens, *action.tokens]
+    last.pressed = action.pressed if action.pressed is not None else last.pressed
+
+
+def _merge(last: Action, action: Action, verb: str) -> None:
+    offset = len(last.tokens)
+    moved = [Quantity(q.start + offset, q.end + offset, q.kind, q.amount, q.unit, q.other, q.imprecise) for q in action.quantities]
+    _extend(last, action)
+    last.verb, last.word = verb, action.word or last.word
+    last.minutes = action.minutes or last.minutes
+    last.celsius = action.celsius or last.celsius
+    last.degrees = action.degrees or last.degrees
+    last.everything = last.everything or action.everything
+    last.but, last.into = action.but or last.but, action.into or last.into
+    last.quantities = [*last.quantities, *moved]
+    last.hot = last.hot or action.hot
+    last.puts_in = last.puts_in or action.puts_in
