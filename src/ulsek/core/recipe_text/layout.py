@@ -219,6 +219,9 @@ class Layout:
         if first is not None and first.kind == "count" and self._knows(tokens[:colon]) and not self._knows(tokens[first.end :]):
             # “Pineapple: 1 pc (approx. 1.2 kg)”
             return 0
+        if first is not None and first.kind in MEASURED and tokens[first.end : first.end + 1] and tokens[first.end].plain == ",":
+            # “Ginger: a kilo, wash it, …”
+            return 0 if self._knows(tokens[:colon]) and not self._words.says("preps", tokens[:colon]) else colon
         lists = first is not None and first.kind in AMOUNTS and first.end < len(tokens)
         # “Our house sour: lemon juice two litres, lime juice one litre”
         lists = lists or (

@@ -216,7 +216,9 @@ class LineReader:
             left = left[1:]
         while len(left) > 1 and (left[-1].plain in words.words["to"] or left[-1].plain in ".,"):
             left = left[:-1]
-        return [token for token in left if token.plain not in ("…", "*", "|")]
+        # “A squeeze of lime if it's flat”
+        end = next((at for at, token in enumerate(left) if at and token.plain in words.words["lead_words"]), len(left))
+        return [token for token in left[:end] if token.plain not in ("…", "*", "|")]
 
     def _done_to_it(self, tokens: Sequence[Token], found: Sequence[Quantity]) -> set[int]:
         """Returns the position of a preparation verb at the end of a line, after its amount: the “toast” of “celery seed 5 g toast”. Empty without one."""

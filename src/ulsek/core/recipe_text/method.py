@@ -164,10 +164,10 @@ class MethodReader:
         name = name_of(reading, tokens, verb, quantities)
         measured = sum(q.kind in MEASURED and q.start >= verb.end for q in quantities)
         # “What we do is two bottles of dry white, 100 g of sugar, 5 g of wormwood”
-        tells = name == "nothing" and (measured > 1 or (measured == 1 and words.says("preps", lead)))
+        tells = name == "nothing" and (measured > 1 or (measured == 1 and words.says("preps", lead)) or self._begins_with(tokens, verb))
         if tells or (name == "nothing" and next(reading.names.mentions(lead), None) is not None):
             # “Push the flowers under, cover and leave”: what stands before the lid goes in; “the syrup we do is a kilo of ginger”: what is measured.
-            lead = tokens if any(q.kind in MEASURED and q.start >= verb.end for q in quantities) else lead
+            lead = tokens if tells or any(q.kind in MEASURED and q.start >= verb.end for q in quantities) else lead
             name, tokens, verb, quantities = "combine", lead, VerbAt(0, 0, "combine"), reading.quantities.all(lead)
         action = told(reading, name, line, tokens, quantities)
         if name in ("combine", "shake") and self._for_long(action):
@@ -190,6 +190,16 @@ class MethodReader:
             self.actions.append(told(reading, "wait", line, alone, reading.quantities.all(alone)))
         if tail:
             self._goes_in(line, tail)
+
+    def _begins_with(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
+        """Returns True for the first thing of a spoken recipe behind a verb that tells nothing to do: “so you get a bottle of mezcal”."""
+        reading = self._reading
+        if self.actions or reading.listed:
+            return False
+        amount = next((q for q in reading.quantities.all(tokens[verb.end :]) if q.kind in (*MEASURED, "vague")), None)
+        behind = tokens[verb.end + amount.end :] if amount is not None else ()
+        named = next(iter(reading.names.mentions(behind)), None)
+        return named is not None and named.start <= 1
 
     def _goes_in(self, line: int, tokens: Sequence[Token]) -> None:
         """Adds a combining action for an addition without a verb, and its wait if a time follows it: “+ vinegar, 1 week”."""

@@ -105,10 +105,12 @@ class MethodAmounts:
         self._calling.add(action, made)
 
     def _the_last_fruit(self) -> Named | None:
-        """Returns the fruit of the last thing that was read: “zest two grapefruits, juice them too”."""
-        last = self._reading.listed[-1] if self._reading.listed else None
-        fruit = fruit_of(last.key, self._reading.names.known) if last is not None else None
-        return replace(last.named, key=fruit, part="") if last is not None and fruit else None
+        """Returns the fruit of which a part was read last, None without one: “zest two grapefruits, juice them too”."""
+        for item in reversed(self._reading.listed):
+            fruit = fruit_of(item.key, self._reading.names.known)
+            if fruit:
+                return replace(item.named, key=fruit, part="")
+        return None
 
     def juiced(self, action: Action) -> None:
         """“Juice the celery (about 250 ml)”: what it gives, not how much celery."""
@@ -257,17 +259,18 @@ class MethodAmounts:
         return True
 
     def _said_again(self, action: Action, quantity: Quantity) -> bool:
-        """Takes “one can of coconut milk, that's 400 ml” as 400 ml; False for an amount that says nothing of the one before it."""
+        """Takes “one can of coconut milk, that's 400 ml” as 400 ml, “a pineapple, about a kilo” as 1 kg; False for an amount that says nothing of the one before it."""
         words, tokens = self._words.words, action.tokens
         before = next(((q, named) for q, named in reversed(self._calling.pairs(action)) if q.end <= quantity.start), None)
-        of_it = [item for item in action.lines if before is not None and item.amount.assumed and self._is_part_of(item, before[1])]
+        counted = [item for item in action.lines if item.amount.assumed or item.amount.kind == "count"]
+        of_it = [item for item in counted if before is not None and self._is_part_of(item, before[1])]
         item = next((item for item in of_it if item.key == (before[1].key if before else None)), None) or next(iter(of_it), None)
         end = max(before[0].end, before[1].end) if before is not None else 0
         between = tokens[end : quantity.start]
         if (
             item is None
             or quantity.kind not in MEASURED
-            or not any(token.plain in words["thats"] for token in between)
+            or not (any(token.plain in words["thats"] for token in between) or [token.plain for token in between] == [","])
             or len(between) > _MOST_LEAD
         ):
             return False

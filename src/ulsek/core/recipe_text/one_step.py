@@ -58,7 +58,7 @@ def _off_the_heat(reading: TextReading, last: Action, action: Action, *, same: b
 def _one_step(reading: TextReading, last: Action, action: Action) -> str | None:
     """Returns the verb of two actions of one sentence that are one step: “peel and chop the ginger”, “put it in a pan and heat”; None for two steps."""
     verbs, silent = (last.verb, action.verb), not speaks_of_things(reading, action)
-    if last.verb in _PREPARES and action.verb in _PREPARES and len(last.tokens) <= _ALONE:
+    if last.verb in _PREPARES and action.verb in _PREPARES and len(last.tokens) <= _ALONE and verbs != ("cut", "juice"):
         return "cut" if "cut" in verbs else action.verb
     if last.verb == "combine" and action.verb in _HEATS and last.word in reading.words.words["put_words"] and silent:
         return action.verb
