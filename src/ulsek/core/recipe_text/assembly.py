@@ -103,7 +103,7 @@ class Assembly:
         for item in due:
             if (
                 self._speaks_of(action, item)
-                and not self._another_is_meant(action, item)
+                and not self._calling.another_is_meant(action, item)
                 and not self._added_by_name(position, action, item)
             ):
                 self._take(action, item)
@@ -159,16 +159,6 @@ class Assembly:
         adding = [action for action in self.actions[position + 1 :] if action.word in self._words.words["add_words"]]
         return {id(item) for action in adding for item in self._waiting if self._speaks_of(action, item)}
 
-    def _another_is_meant(self, action: Action, item: Ingredient) -> bool:
-        """Returns True if the action says the amount of another ingredient of the same material: “the sugar and 1/4 cup water”, where the list has water twice."""
-        same = [other for other in self._calling.listed if other is not item and other.key == item.key]
-        said = [q for q, named in self._calling.pairs(action) if named.key == item.key and q.kind in MEASURED] if same else []
-        return (
-            bool(said)
-            and not any(self._calling.equal(q, item) for q in said)
-            and any(self._calling.equal(q, other) for q in said for other in same)
-        )
-
     def _added_by_name(self, position: int, action: Action, item: Ingredient) -> bool:
         """Returns True if a later action adds an ingredient by its own name while this one says only its kind: “warm the juice … add the lemon”."""
         words = self._words.words
@@ -187,7 +177,8 @@ class Assembly:
             item = self._calling.the_one(named)
             if item is not None and self._calling.is_share(action.tokens, quantity):
                 continue
-            if item is None or (item not in self._waiting and id(item) not in self._split):
+            more = item is not None and self._calling.one_more(action, quantity) and self._calling.equal(quantity, item)
+            if item is None or more or (item not in self._waiting and id(item) not in self._split):
                 if quantity.kind in (*MEASURED, "vague", "percent", "parts") or (quantity.kind == "count" and named.key):
                     self._amounts.inline(action, quantity, named)
             elif item in self._waiting and not self._calling.equal(quantity, item) and self._part_of(action, item, quantity):

@@ -84,9 +84,28 @@ class Calling:
         for position, action in enumerate(actions):
             for quantity, named in self.pairs(action):
                 item = self.the_one(named)
-                if item is not None and self.equal(quantity, item):
+                if item is not None and self.equal(quantity, item) and not self.one_more(action, quantity):
                     found.setdefault(id(item), position)
         return found
+
+    def one_more(self, action: Action, quantity: Quantity) -> bool:
+        """Returns True for “another 200 g of sugar”: so much besides that of the list."""
+        words = self._words.words["one_more"]
+        return any(token.plain in words for token in action.tokens[max(0, quantity.start - 1) : quantity.start + 1])
+
+    def another_is_meant(self, action: Action, item: Ingredient) -> bool:
+        """Returns True if the action says the amount of another ingredient of the same material: “the sugar and 1/4 cup water”, where the list has water twice."""
+        same = [other for other in self.listed if other is not item and other.key == item.key]
+        said = [q for q, named in self.pairs(action) if named.key == item.key and q.kind in MEASURED] if same else []
+        if not said and any(self._more_is_said(action, other, item) for other in same):
+            # “Mix the gum and hot water”, where the list has hot water, and water.
+            return True
+        return bool(said) and not any(self.equal(q, item) for q in said) and any(self.equal(q, other) for q in said for other in same)
+
+    def _more_is_said(self, action: Action, one: Ingredient, other: Ingredient) -> bool:
+        """Returns True if an action says a word that only the line of the first of two ingredients has: the “hot” of hot water."""
+        own = {token.stem for token in tokens_of(one.text) if token.kind == "word"} - {token.stem for token in tokens_of(other.text)}
+        return any(token.stem in own and token.plain in self._words.words["describes"] for token in action.tokens)
 
     def pairs(self, action: Action) -> list[tuple[Quantity, Named]]:
         """Returns the amounts of an action with the material that each belongs to."""

@@ -119,6 +119,8 @@ def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) 
         follows = follows or (measured and tokens[at].plain in words.words["onto"])
         follows = follows or (tokens[at].plain == "+" and at > verb.end) or (tokens[at].plain == "," and _pinch_of(reading, tokens, at + 1))
         behind = tokens[at + 1 :]
+        # “Strain, sugar in”
+        follows = follows or (joins(tokens[at], words.words) and behind[-1].plain in words.words["in_words"])
         named = next(reading.names.mentions(behind), None) is not None or words.says("forms", behind)
         if follows and (named or (tokens[at].plain == "+" and (measured or reading.speaks_of_listed(behind)))):
             return behind

@@ -21,6 +21,7 @@ from .piece_amounts import juice_g, of_vague, part_g, product
 from .spellings import fruit_of, part_key
 from .text_reading import TextReading
 from .usual import usual
+from .written_strength import at_its_strength
 
 _OUNCE = "oz"
 _DENSE = 1.12
@@ -95,6 +96,7 @@ class IngredientMaker:
         ):
             # “Black tea, strong, 500 g”, “4 cups brewed coffee”
             named = replace(named, form="tea")
+        named = at_its_strength(self._reading, named, tokens, quantity)
         key = self._reading.key_of(named, volume=volume)
         if kind in ("percent", "parts"):
             return self.ingredient(line, tokens, named, Amount(kind, quantity.amount, quantity.unit), volume=volume)

@@ -210,7 +210,10 @@ class Layout:
         if dash and not colon and self._words.says("preps", tokens[:dash]) and len(self._measures(tokens[dash:])) > 1:
             # “Tonic syrup — 500 g water, 500 g sugar”
             return dash if not self._measures(tokens[:dash]) else 0
-        if not colon or self._measures(tokens[:colon]) or tokens[colon - 1].number is not None:
+        before = self._measures(tokens[:colon]) if colon else []
+        # “Saline 20 %: 20 g salt, 80 g water”
+        strength = len(before) == 1 and before[0].kind == "percent" and len(self._measures(tokens[colon:])) > 1
+        if not colon or (before and not strength) or tokens[colon - 1].number is not None:
             return 0
         first = self._quantities.at(tokens, colon + 1) if colon + 1 < len(tokens) else None
         # “Tomato water: blend 2 kg …”

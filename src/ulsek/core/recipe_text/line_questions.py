@@ -74,6 +74,9 @@ class LineQuestions:
                 *self._keys(*(here or [f"lemon_{part}", f"lime_persian_{part}", f"orange_sweet_{part}"])),
             )
             return
+        if made.own is not None and "taken_as" not in made.own:
+            # A spirit at the strength that the text says.
+            return
         if made.own is not None:
             taken = str(made.own.get("taken_as") or "")
             self._reading.ask(

@@ -290,7 +290,6 @@ class LineReader:
         if quantity is None:
             to_taste = reading.words.says("to_taste", tokens)
             return self._maker.without_amount(line, tokens, named, to_taste=to_taste)
-        named = reading.names.of_strength(named, tokens)
         made = self._maker.with_amount(line, tokens, named, quantity)
         depths = depths_of(tokens)
         others = [

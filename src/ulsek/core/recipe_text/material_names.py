@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from itertools import pairwise
 from typing import Any
 
 from ..base.units import METRIC
@@ -164,16 +162,6 @@ class MaterialNames:
     def _is_share(self, token: Token) -> bool:
         """Returns True for a fraction in words, such as “three-quarters”."""
         return "-" in token.plain and any(stem(part) in self.words.words["fractions"] for part in token.plain.split("-"))
-
-    def of_strength(self, named: Named, tokens: Sequence[Token]) -> Named:
-        """Returns what is sold in several strengths by the one that is written: “neutral spirit 60 %”."""
-        base = re.sub(r"_\d+$", "", str(named.key))
-        for token, mark in pairwise(tokens):
-            if token.number is not None and mark.plain in self.words.words["percent"]:
-                key = f"{'neutral_spirit' if named.vague == 'spirit' else base}_{token.number.value:g}"
-                if key in self.known:
-                    return replace(named, key=key)
-        return named
 
     def _dried(self, named: Named) -> Named:
         """What is dried is another thing than the fresh one: the dried one where it is known, else unknown."""

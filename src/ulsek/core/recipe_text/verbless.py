@@ -33,7 +33,9 @@ def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
         "wait": any(q.kind == "minutes" for q in quantities),
         # “Through a paper filter”
         "strain": _through(reading, tokens) > 0,
-        "combine": named and (goes_in or _once_cold(reading, tokens)),
+        # “Everything but the lemon in a pan”
+        "combine": (named and (goes_in or _once_cold(reading, tokens)))
+        or (words.at("everything", tokens, 0) is not None and words.says("vessels", tokens)),
         # “Water and sugar to a simmer”
         "bring_to": named and words.says("boil_words", tokens),
         # “Into a clean bottle”

@@ -124,12 +124,13 @@ class VerbFinder:
         if within and self._words.at("sieve_words", tokens, at):
             # “Hang in muslin overnight”, “push it through muslin”
             return True
+        token, after = tokens[at], tokens[at + 1] if at + 1 < len(tokens) else None
+        said = " ".join(one.plain for one in tokens[at : at + length])
+        if token.stem != token.plain and said not in words["verbs"]:
+            # “Until the sugar dissolves”, “massage the tops with sugar” tell no step.
+            return True
         if length > 1:
             return False
-        token, after = tokens[at], tokens[at + 1] if at + 1 < len(tokens) else None
-        if token.stem != token.plain and token.plain not in words["verbs"]:
-            # “Until the sugar dissolves” tells no step.
-            return True
         if token.stem in words["food_verbs"] and any(beside is not None and beside.plain == "+" for beside in (before, after)):
             # “Zest + sugar 1 h”, “blend sugar + zest 30 s”
             return True

@@ -16,6 +16,8 @@ PIECES = ("leaf", "herb", "flower", "spice", "peel", "fruit", "root", "bark", "n
 """Kinds that stand in a liquid until they are strained out."""
 STRAINS = ("strain", "filter", "press", "drip", "skim", "agar", "centrifuge")
 """Actions that part a liquid from what stands in it."""
+_ENDS = ("bottle", "hot_fill", "label", "store")
+"""Verbs behind which a wait is how long it is kept."""
 _A_DAY = 1440.0
 _BOILS = 101.0
 """Temperature above which a simmering step heats a sugar solution beyond boiling water [°C]."""
@@ -39,10 +41,10 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
         if action.verb == "store" and action.minutes is not None:
             action.verb = "wait"
     end = actions[-1] if len(actions) > 1 else None
-    if end is not None and end.verb == "freeze" and actions[-2].verb in ("bottle", "label", "store"):
+    if end is not None and end.verb == "freeze" and actions[-2].verb in _ENDS:
         # “Bottle, freezer, 5 days”
         end.verb = "store"
-    if end is not None and end.verb == "wait" and end.minutes is None and actions[-2].verb in ("bottle", "label", "store"):
+    if end is not None and end.verb == "wait" and end.minutes is None and actions[-2].verb in _ENDS:
         # “Bottle it, leave it out.”
         end.verb = "store"
     if (
@@ -54,7 +56,7 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
     ):
         # “Chill for up to 5 days”
         end.verb = "store"
-    if end is not None and end.verb == "wait" and not end.word and actions[-2].verb in ("cool", "bottle", "store", "label"):
+    if end is not None and end.verb == "wait" and not end.word and actions[-2].verb in ("cool", *_ENDS):
         # “Chill. 5 days.” says how long it keeps.
         end.verb = "store"
     if end is not None and end.verb == "wait" and actions[-2].verb in ("strain", "filter") and _only_days(end):
