@@ -106,6 +106,9 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
             or behind[0].plain in words.words["ends_name"]
         )
         hit = hit if ends or reading.quantities.at(tokens, hit[0] + 1) else None
+    if hit and hit[0] and tokens[hit[0] - 1].plain in words.words["and"]:
+        # “Grate the quinces, skin and all”
+        hit = None
     everything = hit is not None or _the_rest(reading, tokens)
     but = words.phrases["except"].within(tokens[hit[0] :]) if hit else None
     # “Pressing down on the solids” puts nothing in.

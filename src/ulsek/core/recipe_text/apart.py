@@ -11,6 +11,8 @@ from ..written.tokens import Token
 from .rows import ratio_in
 from .text_reading import TextReading
 
+_A_PAIR = 2
+"""Slashes of “sugar/water 500/500” [count]."""
 _OPENING, _CLOSING = {"(": ")", "[": "]"}, ")]"
 
 
@@ -30,7 +32,12 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
     """Returns the rows of tokens that each say one ingredient: “500 g sugar + 10 g citric acid” is two; one row as it is."""
     deep = depths_of(tokens)
     ratio = ratio_in(tokens)
-    parted = _told_in_parts(tokens, reading) or _in_a_ratio(tokens, ratio, reading) or _each_in_brackets(tokens, deep, reading)
+    parted = (
+        _pairwise(tokens, reading)
+        or _told_in_parts(tokens, reading)
+        or _in_a_ratio(tokens, ratio, reading)
+        or _each_in_brackets(tokens, deep, reading)
+    )
     if parted:
         return parted
     listed = _by_semicolon(tokens, deep, reading)
@@ -92,6 +99,18 @@ def _told_in_parts(tokens: Sequence[Token], reading: TextReading) -> list[Sequen
     if not counted:
         return []
     return [_in_parts(part[0], part[1:], reading) for part in parts]
+
+
+def _pairwise(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]]:
+    """Returns the rows of “sugar/water 500/500”: as many names as numbers, each with its own; [] for another row."""
+    slashes = [at for at, token in enumerate(tokens) if token.plain == "/"]
+    if len(slashes) != _A_PAIR or slashes[1] != len(tokens) - 2 or slashes[1] - slashes[0] < _A_PAIR + 1:
+        return []
+    first, names = tokens[slashes[1] - 1], tokens[: slashes[1] - 1]
+    parts = (names[: slashes[0]], names[slashes[0] + 1 :])
+    numbers = (first, tokens[-1])
+    known = all(part and next(reading.names.mentions(part), None) is not None for part in parts)
+    return [[*part, number] for part, number in zip(parts, numbers, strict=True)] if known and all(n.number for n in numbers) else []
 
 
 def _by_semicolon(tokens: Sequence[Token], deep: Sequence[int], reading: TextReading) -> list[Sequence[Token]]:

@@ -111,6 +111,9 @@ def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) 
             words.at("with", tokens, to) is not None and reading.measured_at(tokens, to + 1)
             for to in range(at + 2, min(at + _WINDOW, len(tokens) - 1))
         )
+        # “Strain, and there's a spoon of lemon juice in there too”
+        told = next((to for to in (at + 1, at + 2) if to + 1 < len(tokens) and tokens[to].plain in words.words["pronouns"]), None)
+        measured = measured or (told is not None and _so_much_of(reading, tokens, told + 1))
         follows = joins(tokens[at], words.words) and (measured or words.at("same_as", tokens, at + 1))
         # “Strain it, then it gets 250 ml of syrup”
         behind_then = tokens[at].plain in words.words["then"] or tokens[at + 1].plain in words.words["then"]
@@ -133,6 +136,11 @@ def _named_with_amount(reading: TextReading, tokens: Sequence[Token]) -> bool:
     behind = named.end if named is not None and named.start == 0 else len(tokens)
     amount = reading.quantities.at(tokens, behind) if behind < len(tokens) else None
     return amount is not None and amount.kind in MEASURED
+
+
+def _so_much_of(reading: TextReading, tokens: Sequence[Token], at: int) -> bool:
+    """Returns True for “200 ml of water”, “a spoon of lemon juice” at a position."""
+    return reading.measured_at(tokens, at) or _pinch_of(reading, tokens, at)
 
 
 def _pinch_of(reading: TextReading, tokens: Sequence[Token], at: int) -> bool:

@@ -80,6 +80,8 @@ class ListRows:
         # “Need 3 lemons” is a line as long as nothing was done.
         idle = idle and (told or not any(q.kind in AMOUNTS for q in self._quantities.all(tokens)) or self._words.says("claims", tokens))
         lead = tokens[: 1 + (tokens[0].plain in words["to"])] if told else ()
+        # “You want 400 ml of syrup”
+        idle = idle or (told and len(tokens) > 1 and tokens[0].plain in words["persons"] and tokens[1].plain in words["want_words"])
         return idle or tokens[0].plain in words["negation"] or any(token.plain in words["pronouns"] for token in lead)
 
     def _in_ratio(self, tokens: Sequence[Token]) -> bool:

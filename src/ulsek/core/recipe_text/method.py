@@ -12,9 +12,10 @@ from ..written.tokens import Token
 from .action import Action, told
 from .clauses import clauses, done_before, goes_in_behind, is_interval, joins, long_wait_behind, name_of, pressed
 from .one_step import joined, speaks_of_things
+from .spellings import part_key
 from .text_reading import TextReading
 from .verbless import parts_before, seems_a_step, timed_lead, verb_without_word
-from .verbs import VerbAt, VerbFinder
+from .verbs import VerbAt, VerbFinder, moved
 
 _LONG = 120.0
 """Minutes from which stirring and shaking are a wait [min]."""
@@ -56,8 +57,10 @@ class MethodReader:
                 action.announced = True
             return
         fresh = len(self.actions)
-        cut = timed_lead(reading, sentence, verbs[0]) if verbs else 0
-        parts = [sentence[:cut]] if cut else [] if verbs else [sentence]
+        cut, parts = 0, [] if verbs else [sentence]
+        while verbs and (more := timed_lead(reading, sentence[cut:], moved(verbs[0], -cut))):
+            parts.append(sentence[cut : cut + more])
+            cut += more
         if verbs and not cut and (verbs[0].name == "cool" or verbs[0].name not in _PUTS_NOTHING_IN):
             parts, cut = parts_before(reading, sentence, verbs[0])
         for part in parts:
@@ -69,7 +72,7 @@ class MethodReader:
             last = end
             while last > verb.end and joins(sentence[last - 1], reading.words.words):
                 last -= 1
-            self._clause(line, sentence[begin:last], VerbAt(verb.start - begin, verb.end - begin, verb.name), fresh)
+            self._clause(line, sentence[begin:last], moved(verb, -begin), fresh)
 
     def _into_it(self, sentence: Sequence[Token], before: VerbAt | None, verb: VerbAt) -> bool:
         """Returns True if a “bottle” verb is the place into which an ingredient is put: “drop the chillies into the bottle”."""
@@ -117,6 +120,12 @@ class MethodReader:
         """Adds the action of tokens without a verb: a wait, an addition, or an unknown step. Adds none for other words."""
         reading = self._reading
         quantities = reading.quantities.all(tokens)
+        timed = next((q.start for q in quantities if q.kind == "minutes"), 0)
+        if timed > 1 and tokens[timed - 1].plain in reading.words.words["in_words"] and next(reading.names.mentions(tokens[:timed]), None):
+            # “Basil in 20 min”
+            self._without_verb(line, tokens[:timed])
+            self._without_verb(line, tokens[timed:])
+            return
         if self.actions and self.actions[-1].verb in _AT_THE_END and tokens[0].kind == "word":
             return  # Behind the bottle nothing goes in by itself: “lovely with 5 g of salt as well”.
         if self.actions and any(q.kind == "ph" for q in quantities):
@@ -305,6 +314,9 @@ class MethodReader:
             if action.verb == "cut" and "zest" in parts:
                 # “Râper le zeste”
                 action.verb = "zest"
+            if action.verb == "zest" and "zest" not in parts and self._of_no_citrus(action):
+                # “Grate the quinces”
+                action.verb = "cut"
             if (
                 action.verb == "cut"
                 and not speaks_of_things(self._reading, action)
@@ -320,6 +332,11 @@ class MethodReader:
             if action.verb == "discard" and any(done.verb in _STRAINS for done in self.actions[-3:]):
                 return
             self.actions.append(action)
+
+    def _of_no_citrus(self, action: Action) -> bool:
+        """Returns True if an action names materials of which none has a zest."""
+        named = [item.key for item in self._reading.names.mentions(action.tokens[action.told_from + 1 :]) if item.key]
+        return bool(named) and not any(part_key(key, "zest", self._reading.names.known) for key in named)
 
     def _fat(self) -> bool:
         """Returns True if a fat stands in the list: what is skimmed off is that."""

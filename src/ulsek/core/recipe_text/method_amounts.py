@@ -16,6 +16,7 @@ from .material_names import Named
 from .rows import ratio_in
 from .spellings import PARTS, fruit_of
 from .text_reading import TextReading
+from .waits import STRAINS
 
 _MUCH = 20.0
 """Smallest number without a unit that is read as an amount and not as a count of pieces [-]."""
@@ -176,6 +177,9 @@ class MethodAmounts:
             return []
         if name[0].plain in words["have_words"] and name[0].start > tokens[quantity.start].start:
             # “Half a litre left”
+            return []
+        if before in words["want_words"] and action.verb in STRAINS and self._words.says("preps", name):
+            # “Strain; you want 400 ml of syrup”
             return []
         spoken = {token.stem for token in name}
         if any(item.called & spoken for item in self._calling.listed):

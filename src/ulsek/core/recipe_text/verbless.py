@@ -30,6 +30,8 @@ def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
     # “Lemon juice in. Rose water to taste.”
     goes_in = measured or tokens[0].plain == "+" or tokens[-1].plain in words.words["in_words"] or words.says("to_taste", tokens)
     told = {
+        # “50 C til dissolved”
+        "dissolve": any(q.kind == "celsius" for q in quantities) and words.says("dissolve_words", tokens) and not measured,
         "wait": any(q.kind == "minutes" for q in quantities),
         # “Through a paper filter”
         "strain": _through(reading, tokens) > 0,
@@ -84,18 +86,14 @@ def timed_lead(reading: TextReading, sentence: Sequence[Token], verb: VerbAt) ->
     sieve = _through(reading, sentence[: verb.start])
     if sieve and all(q.kind == "count" for q in quantities):
         return next((at + 1 for at in range(sieve, verb.start) if sentence[at].plain in ",;" or sentence[at].plain in words["and"]), 0)
-    if len(quantities) > 1 and quantities[0].kind == "celsius" and quantities[0].start == 0:
+    if len(quantities) > 1 and quantities[0].kind == "celsius" and quantities[0].start == 0 and quantities[1].start - quantities[0].end < 2:
         # “80 C, 20 min, strain”
         quantities = quantities[1:]
-    if (
-        not quantities
-        or quantities[0].kind != "minutes"
-        or quantities[0].start > _LEAD
-        or reading.words.says("lead_words", sentence[: quantities[0].start])
-    ):
+    if not quantities or quantities[0].start > _LEAD or reading.words.says("lead_words", sentence[: quantities[0].start]):
         return 0
-    comma = next((at for at in range(quantities[0].end, verb.start) if sentence[at].plain in (",", "+", ";")), None)
-    return comma + 1 if comma is not None and comma < verb.start else 0
+    comma = next((at for at in range(quantities[0].end, verb.start) if sentence[at].plain in (",", "+", ";")), 0)
+    warmed = quantities[0].kind == "celsius" and reading.words.says("dissolve_words", sentence[:comma])
+    return comma + 1 if comma and (warmed or quantities[0].kind == "minutes") else 0
 
 
 def parts_before(reading: TextReading, sentence: Sequence[Token], verb: VerbAt) -> tuple[list[Sequence[Token]], int]:

@@ -19,6 +19,11 @@ class VerbAt:
     name: str
 
 
+def moved(verb: VerbAt, by: int) -> VerbAt:
+    """Returns a verb at its place in tokens of which some were cut off before it: `by` is negative then [tokens]."""
+    return VerbAt(verb.start + by, verb.end + by, verb.name)
+
+
 _MUCH = 500.0
 """Amount from which “peel 2 kg cucumbers” is to be done, and no peel that is weighed [g or mL]."""
 
@@ -165,7 +170,7 @@ class VerbFinder:
         ends = at + 1 == len(tokens) or tokens[at + 1].kind == "mark" or tokens[at + 1].plain in words["and"]
         several = ends and tokens[at].plain in words["dissolve_words"]
         for before in reversed(tokens[max(0, at - (_SEVERAL if several else 4)) : at]):
-            if before.kind == "mark" or (before.plain in words["and"] and not several):
+            if before.kind == "mark" or before.plain in words["then"] or (before.plain in words["and"] and not several):
                 return False
             if before.plain in words["until_state"]:
                 return True
@@ -175,8 +180,12 @@ class VerbFinder:
         """Returns True for a place that is also a verb, behind a word that leads to a place: “leave in fridge overnight”."""
         before = tokens[at - 1] if at else None
         words = self._words.words
+        after = tokens[at + 1].plain if at + 1 < len(tokens) else ""
         if before is not None and before.plain in words["before_place"] and tokens[at].plain in words["place_nouns"]:
             # “Leave in a cool place”
+            return True
+        if tokens[at].plain in words["before_place"] and (after in words["before_place"] or after in words["place_nouns"]):
+            # “14 days cool dark”
             return True
         return (
             before is not None
