@@ -15,6 +15,7 @@ _HARD = frozenset(",;:.()+&/!|")
 
 _OF_A_MOMENT = ("combine", "shake", "blend", "muddle", "crush")
 """Verbs that take no hours, so that those behind them are a wait."""
+_WAITS = ("wait", "steep", "infuse", "macerate")
 _WINDOW = 4
 """Largest number of tokens after a word within which a word that belongs to it is looked for [count]."""
 _AN_HOUR = 60.0
@@ -167,6 +168,16 @@ def long_wait_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt
     )
 
 
+def second_wait(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> int:
+    """Returns where a second wait begins in a clause that waits: “leave 2 h at room temperature, then a night in the freezer”; 0 without one."""
+    words = reading.words.words
+    if verb.name not in _WAITS:
+        return 0
+    waits = [q.start for q in reading.quantities.all(tokens) if q.kind == "minutes" and not is_interval(reading, tokens, q)]
+    between = range(waits[0] + 1, waits[-1]) if len(waits) > 1 else ()
+    return next((at + 1 for at in between if tokens[at].plain in words["then"]), 0)
+
+
 def _begins_behind_a_mark(reading: TextReading, tokens: Sequence[Token], wait: Quantity) -> bool:
     """Returns True if a time, with the temperature before it if there is one, follows a mark or “and”: “blend, 60 C 10 min”."""
     heat = next((q for q in reading.quantities.all(tokens) if q.kind == "celsius" and q.end == wait.start), None)
@@ -208,6 +219,9 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
     # “Tip it into a muslin”
     sieve = any(token.plain in words.words["onto"] for token in behind) and words.says("sieve_words", behind)
     through = through or (sieve and next(reading.names.mentions(behind), None) is None)
+    if verb.name == "juice" and words.says("sieve_words", behind) and next(reading.names.mentions(behind), None) is None:
+        # “Spremi con una garza”
+        return "press"
     if verb.name == "combine" and _taken_out(reading, tokens, verb, quantities):
         return "strain"
     if verb.name == "bottle" and tokens[verb.start].plain in words.words["bag_words"] and pressed(reading, tokens) is not None:

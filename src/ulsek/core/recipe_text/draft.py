@@ -8,7 +8,6 @@ from ..base.units import Locale
 from ..operations.catalogue import VERBS
 from ..spec.json_form import FORMAT, FORMAT_VERSION
 from ..spec.object_reader import MOST_TEXT
-from ..written.tokens import Token
 from .action import Action
 from .alternatives import groups
 from .doubts import Form, amount_form
@@ -16,6 +15,7 @@ from .ingredient import Ingredient
 from .spellings import part_key
 from .text_reading import TextReading
 from .usual import usual
+from .waits import place_c
 
 _TURNED_INTO = {
     "boil": "bring_to",
@@ -37,8 +37,6 @@ _CORES = frozenset({"core", "stone", "pips"})
 """Parts of a fruit that coring takes out."""
 _HOT = 60.0
 """Temperature from which a bottle is filled hot [°C]."""
-_FRIDGE = 4.0
-"""Assumed temperature of a refrigerator [°C]. House convention."""
 _TEMPERATURES = ("temperature_c", "to_c", "below_c", "fill_c")
 
 
@@ -178,7 +176,7 @@ def params_of(action: Action, verb: str, reading: TextReading) -> Form:
             found[place] = heat
         elif verb == "bring_to" and reading.words.says("boil_words", action.tokens):
             found[place] = 100.0
-        elif verb in ("steep", "infuse", "rest", "macerate") and (stands := _place_c(action.tokens, reading)) is not None:
+        elif verb in ("steep", "infuse", "rest", "macerate") and (stands := place_c(action.tokens, reading)) is not None:
             found[place] = stands
     if verb in _TAKES_PARTS and not _has_whole_ones(action, verb, reading):
         found["ready"] = True
@@ -189,18 +187,6 @@ def params_of(action: Action, verb: str, reading: TextReading) -> Form:
     if verb == "discard":
         found["of"] = "solids"
     return found
-
-
-def _place_c(tokens: Sequence[Token], reading: TextReading) -> float | None:
-    """Returns the temperature of the place that words name [°C]; None without one. A room or fridge counts before “cold”; “in cold water” is no place."""
-    found = [(at, hit) for at in range(len(tokens)) if (hit := reading.words.at("places", tokens, at))]
-    described = {named.start for named in reading.names.mentions(tokens)}
-    places = [
-        (tokens[at].plain in reading.words.words["describes"], at, float(hit[1])) for at, hit in found if at + hit[0] not in described
-    ]
-    if not places and any(token.plain in reading.words.words["cold_verbs"] for token in tokens):
-        return _FRIDGE
-    return min(places)[2] if places else None
 
 
 def _has_whole_ones(action: Action, verb: str, reading: TextReading) -> bool:

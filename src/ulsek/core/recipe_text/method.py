@@ -10,9 +10,8 @@ from ..base.messages import message
 from ..written.quantities import MEASURED
 from ..written.tokens import Token
 from .action import Action, told
-from .clauses import clauses, done_before, goes_in_behind, is_interval, joins, long_wait_behind, name_of, pressed
+from .clauses import clauses, done_before, goes_in_behind, is_interval, joins, long_wait_behind, name_of, pressed, second_wait
 from .one_step import joined, speaks_of_things
-from .spellings import part_key
 from .text_reading import TextReading
 from .verbless import parts_before, seems_a_step, timed_lead, verb_without_word
 from .verbs import VerbAt, VerbFinder, moved
@@ -143,14 +142,7 @@ class MethodReader:
 
     def _clause(self, line: int, tokens: Sequence[Token], verb: VerbAt, fresh: int) -> None:
         words, reading = self._reading.words, self._reading
-        wait = long_wait_behind(reading, tokens, verb)
-        if wait is not None:
-            end = next((at for at in range(wait.end, len(tokens)) if joins(tokens[at], words.words)), len(tokens))
-            heat = next((q for q in reading.quantities.all(tokens) if q.kind == "celsius" and q.end == wait.start), wait)
-            self._clause(line, tokens[: heat.start - 1], verb, fresh)
-            self._without_verb(line, tokens[heat.start : end])
-            if end + 1 < len(tokens):
-                self._without_verb(line, tokens[end + 1 :])
+        if self._waits_besides(line, tokens, verb, fresh):
             return
         if self._gives(tokens, verb) or self._only_measures(tokens, verb) or self._meanwhile(tokens, verb, fresh):
             return
@@ -218,6 +210,22 @@ class MethodReader:
         self.actions.append(told(self._reading, "combine", line, added, self._reading.quantities.all(added)))
         if cut < len(tokens):
             self._without_verb(line, tokens[cut + 1 :])
+
+    def _waits_besides(self, line: int, tokens: Sequence[Token], verb: VerbAt, fresh: int) -> bool:
+        """Adds the actions of a clause with a wait besides its own time, and of what stands behind it: “mix, 24 h fridge”; False for another clause."""
+        reading = self._reading
+        again, wait = second_wait(reading, tokens, verb), long_wait_behind(reading, tokens, verb)
+        if again:
+            self._clause(line, tokens[: again - 1], verb, fresh)
+            self._without_verb(line, tokens[again:])
+        elif wait is not None:
+            end = next((at for at in range(wait.end, len(tokens)) if joins(tokens[at], reading.words.words)), len(tokens))
+            heat = next((q for q in reading.quantities.all(tokens) if q.kind == "celsius" and q.end == wait.start), wait)
+            self._clause(line, tokens[: heat.start - 1], verb, fresh)
+            self._without_verb(line, tokens[heat.start : end])
+            if end + 1 < len(tokens):
+                self._without_verb(line, tokens[end + 1 :])
+        return bool(again) or wait is not None
 
     def _for_long(self, action: Action) -> bool:
         """Returns True for stirring and shaking that are a wait: “shake daily for a week”, “stir every 10 minutes for an hour”."""
@@ -314,9 +322,6 @@ class MethodReader:
             if action.verb == "cut" and "zest" in parts:
                 # “Râper le zeste”
                 action.verb = "zest"
-            if action.verb == "zest" and "zest" not in parts and self._of_no_citrus(action):
-                # “Grate the quinces”
-                action.verb = "cut"
             if (
                 action.verb == "cut"
                 and not speaks_of_things(self._reading, action)
@@ -332,11 +337,6 @@ class MethodReader:
             if action.verb == "discard" and any(done.verb in _STRAINS for done in self.actions[-3:]):
                 return
             self.actions.append(action)
-
-    def _of_no_citrus(self, action: Action) -> bool:
-        """Returns True if an action names materials of which none has a zest."""
-        named = [item.key for item in self._reading.names.mentions(action.tokens[action.told_from + 1 :]) if item.key]
-        return bool(named) and not any(part_key(key, "zest", self._reading.names.known) for key in named)
 
     def _fat(self) -> bool:
         """Returns True if a fat stands in the list: what is skimmed off is that."""

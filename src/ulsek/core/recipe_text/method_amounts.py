@@ -13,6 +13,7 @@ from .doubts import Doubt
 from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker
 from .material_names import Named
+from .one_step import begins_with
 from .rows import ratio_in
 from .spellings import PARTS, fruit_of
 from .text_reading import TextReading
@@ -342,7 +343,7 @@ class MethodAmounts:
             ):
                 continue
             iced = any(token.plain in self._words.words["ice_words"] for token in word) and len(word) > 1
-            if named.key == "water" and (iced or action.verb in ("wash", "cool") or action.word.startswith("soak")):
+            if named.key == "water" and (iced or action.verb in ("wash", "cool") or begins_with(reading, "soak_begins", action)):
                 continue
             kinds = {reading.material(item.key).kind for item in reading.listed}
             if reading.material(named.key).kind == "dairy" and kinds & {"nut", "grain"}:

@@ -21,6 +21,12 @@ def speaks_of_things(reading: TextReading, action: Action) -> bool:
     )
 
 
+def begins_with(reading: TextReading, section: str, action: Action) -> bool:
+    """Returns True if a word of the verb of an action begins as one of a section of the lexicon does: “soaked” as “soak”."""
+    beginnings = tuple(reading.words.words[section])
+    return any(word.startswith(beginnings) for word in action.word.split())
+
+
 def joined(reading: TextReading, last: Action, action: Action, *, same: bool) -> bool:
     """Joins an action to the one before where both are one step; returns False where they are two. `same`: they stand in one sentence."""
     if last.announced and last.verb == action.verb and not same and not speaks_of_things(reading, last):
@@ -30,7 +36,7 @@ def joined(reading: TextReading, last: Action, action: Action, *, same: bool) ->
     if last.verb == action.verb == "label":
         # “Label. Date.”
         return True
-    if last.word.startswith("soak") and action.word.startswith("drain"):
+    if begins_with(reading, "soak_begins", last) and begins_with(reading, "drain_begins", action):
         # What was soaked stays, its water goes: nothing is strained off that counts.
         _extend(last, action)
         return True

@@ -1,17 +1,22 @@
-"""Whole fruits in the list of which the method uses only the peel or zest: “6 lemons … peel the lemons, muddle the peels with the sugar”."""
+"""Whole fruits in the list of which the method uses only parts: “6 lemons … peel the lemons, muddle the peels with the sugar”, “2 lemons … add the lemon juice”."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from .action import Action
 from .ingredient import Amount, Ingredient
 from .line_questions import LineQuestions
+from .material_names import Named
 from .piece_amounts import part_g, product
+from .spellings import PARTS, fruit_of
 from .text_reading import TextReading
 
 _TAKES = {"peel": "peel", "zest": "zest"}
 """Part of a fruit that each verb takes off."""
+_MOST_OF, _MOST_PARTS = 3, 6
+"""Largest distance from a fruit to the “of” before it, and from that to its parts [tokens]."""
 
 
 def parts_put_in(reading: TextReading, actions: Sequence[Action]) -> None:
@@ -19,6 +24,12 @@ def parts_put_in(reading: TextReading, actions: Sequence[Action]) -> None:
 
     Fruit of which later steps name no part, or its flesh or juice, stays whole. The part has the usual amount of so many fruits, and is asked about.
     """
+    for action in actions:
+        for item in [item for item in action.lines if reading.material(item.key).kind == "fruit" and item.amount.kind == "count"]:
+            uses = _uses(reading, item, actions)
+            if any(of is action for _, of in uses):
+                action.lines.remove(item)
+                _in_its_parts(reading, item, uses)
     for position, action in enumerate(actions):
         part = _TAKES.get(action.verb)
         whole = [item for item in action.lines if part and reading.material(item.key).kind == "fruit" and item.amount.kind == "count"]
@@ -26,6 +37,55 @@ def parts_put_in(reading: TextReading, actions: Sequence[Action]) -> None:
         if part is not None and used and used <= set(_TAKES):
             for item in whole:
                 _becomes(reading, item, part)
+
+
+def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> list[tuple[str, Action]]:
+    """Returns (part, first action that names it) of a whole fruit; [] if any action names the whole, or the list has that part by itself."""
+    known, found = reading.names.known, dict[str, Action]()
+    listed = {other.key for other in reading.listed}
+    for action in actions:
+        named = [item for item in reading.names.mentions(action.tokens) if item.key]
+        for one in named:
+            if one.key == item.key:
+                parts = _before(reading, action, one.start, named)
+            elif fruit_of(str(one.key), known) == item.key and one.key not in listed:
+                parts = [str(one.key).removeprefix(f"{item.key}_")]
+            else:
+                continue
+            if not parts or any(part not in PARTS for part in parts):
+                return []
+            for part in parts:
+                found.setdefault(part, action)
+    return list(found.items())
+
+
+def _before(reading: TextReading, action: Action, at: int, named: Sequence[Named]) -> list[str]:
+    """Returns the parts of a fruit that are named before it: “the juice and thinly pared rind of the lemons”; [] for none, or where a verb takes one off.
+
+    `named` are the materials of the action: a part in the name of one is not meant.
+    """
+    words = reading.words
+    of = next((n for n in range(at - 1, max(-1, at - _MOST_OF), -1) if action.tokens[n].plain in words.words["of"]), 0)
+    free = [n for n in range(max(0, of - _MOST_PARTS), of) if not any(one.start <= n < one.end for one in named)]
+    found, end = list[str](), 0
+    for n in free:
+        hit = words.at("part_words", action.tokens, n) if n >= end else None
+        if hit:
+            found, end = [*found, str(hit[1])], n + hit[0]
+    several = any(action.tokens[n].plain in words.words["and"] for n in free)
+    return list(dict.fromkeys(found if several else found[-1:]))
+
+
+def _in_its_parts(reading: TextReading, item: Ingredient, uses: Sequence[tuple[str, Action]]) -> None:
+    """Puts the parts of so many fruits into the actions that name them, in place of the fruits, each with its usual amount [g], and asks about it."""
+    where = reading.listed.index(item)
+    reading.settle(item.start, item.end)
+    reading.listed.remove(item)
+    for part, action in uses:
+        made = replace(item)
+        reading.listed.insert(where, made)
+        action.lines.append(made)
+        _becomes(reading, made, part)
 
 
 def _parts_of(reading: TextReading, actions: Sequence[Action]) -> set[str]:

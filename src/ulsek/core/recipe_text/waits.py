@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from ..base.ranges import Range
-from ..written.tokens import tokens_of
+from ..written.tokens import Token, tokens_of
 from .action import Action
 from .ingredient import Ingredient
 from .spellings import part_key
@@ -18,6 +18,10 @@ STRAINS = ("strain", "filter", "press", "drip", "skim", "agar", "centrifuge")
 """Actions that part a liquid from what stands in it."""
 _ENDS = ("bottle", "hot_fill", "label", "store")
 """Verbs behind which a wait is how long it is kept."""
+_FRIDGE = 4.0
+"""Assumed temperature of a refrigerator [°C]. House convention."""
+_FREEZES = -5.0
+"""Temperature of a place below which a wait is a freezing [°C]."""
 _A_DAY = 1440.0
 _BOILS = 101.0
 """Temperature above which a simmering step heats a sugar solution beyond boiling water [°C]."""
@@ -65,9 +69,23 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
 
 
 def _only_days(action: Action) -> bool:
-    """Returns True if an action says a time of a day or more, and nothing else."""
+    """Returns True if an action says a time of a day or more, and nothing else but a cold place."""
     times = [q for q in action.quantities if q.kind == "minutes" and q.amount.value >= _A_DAY]
-    return len(times) == 1 and times[0].end - times[0].start == len(action.tokens)
+    alone = len(times) == 1 and times[0].end - times[0].start == len(action.tokens)
+    cold = action.celsius is not None and action.celsius.value < _WARM
+    return alone or (len(times) == 1 and cold and not action.word)
+
+
+def place_c(tokens: Sequence[Token], reading: TextReading) -> float | None:
+    """Returns the temperature of the place that words name [°C]; None without one. A room or fridge counts before “cold”; “in cold water” is no place."""
+    found = [(at, hit) for at in range(len(tokens)) if (hit := reading.words.at("places", tokens, at))]
+    described = {named.start for named in reading.names.mentions(tokens)}
+    places = [
+        (tokens[at].plain in reading.words.words["describes"], at, float(hit[1])) for at, hit in found if at + hit[0] not in described
+    ]
+    if not places and any(token.plain in reading.words.words["cold_verbs"] for token in tokens):
+        return _FRIDGE
+    return min(places)[2] if places else None
 
 
 def waits_off_the_heat(actions: list[Action]) -> None:
@@ -93,6 +111,9 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
             # Grated ginger gives no zest.
             action.verb = "cut"
         _by_its_heat(action, reading, last=action is actions[-1], sugar="sweetener" in there)
+        if action.verb in ("wait", "infuse", "steep", "macerate") and (place_c(action.tokens, reading) or 0.0) < _FREEZES:
+            # “A night in the freezer”
+            action.verb = "freeze"
         if action.verb == "infuse" and not spirit:
             action.verb = "steep"
         elif action.verb == "wait":

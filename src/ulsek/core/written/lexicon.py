@@ -95,7 +95,7 @@ class Lexicon:
         return self.phrases[section].within(tokens) is not None
 
 
-_LISTS = ("about", "language")
+_LISTS = ("about", "language", "pronouns_after")
 _SHORTEST_VERB, _SHORTEST_SLIP, _LONGEST_SLIP = 6, 5, 16
 """Shortest verb, and shortest and longest misspelt word, that are compared [letters]. Shorter words are similar to too many others."""
 
@@ -122,13 +122,14 @@ def _entries(value: Any) -> list[tuple[str, Any]]:
     return found
 
 
-def _with_pronouns(text: str, rule: Mapping[str, Any] | None) -> list[str]:
-    """Returns the forms of a verb that carry what they act on at their end, in a language that has them: “colar” is “colarlo”, “versare” is “versarla”."""
+def _with_pronouns(text: str, rules: Sequence[Mapping[str, Any]]) -> list[str]:
+    """Returns the forms of a verb that carry what they act on at their end, in a language that has them: “colar” is “colarlo”, “frulla” is “frullale”.
+
+    A rule with `alone` is for verbs of one word.
+    """
     first, _, others = text.partition(" ")
-    if rule is None or not first.endswith(tuple(rule["endings"])):
-        return []
-    base = first[: len(first) - int(rule["dropped"])]
-    return [f"{base}{pronoun} {others}".strip() for pronoun in rule["pronouns"]]
+    fitting = [rule for rule in rules if first.endswith(tuple(rule["endings"])) and not (others and rule.get("alone"))]
+    return [f"{first[: len(first) - int(rule['dropped'])]}{pronoun} {others}".strip() for rule in fitting for pronoun in rule["pronouns"]]
 
 
 @cache
@@ -142,7 +143,7 @@ def lexicon(language: str) -> Lexicon:
         if language != LANGUAGES[0]
         else {name: _entries(value) for name, value in data.items() if name not in _LISTS}
     )
-    sections["verbs"] += [(said, verb) for text, verb in sections["verbs"] for said in _with_pronouns(text, data.get("pronouns_after"))]
+    sections["verbs"] += [(said, verb) for text, verb in sections["verbs"] for said in _with_pronouns(text, data.get("pronouns_after", []))]
     # What a group word or a material stands for is a key of its own, not a list of further words.
     sections["group_words"] = list(data.get("group_words", {}).items())
     verbs = [(word, str(verb)) for text, verb in sections["verbs"] if " " not in (word := plain(text)) and len(word) >= _SHORTEST_VERB]
