@@ -66,7 +66,7 @@ class Cool(Step):
     scaled_up: ClassVar[Message] = message("more of it cools slower: shallow pans or an ice bath, or it stays warm too long.")
     usual_check: ClassVar[str] = "probe in the middle"
     ends: ClassVar[bool] = True
-    to_c: float = celsius(4.0, 0.0, 60.0)
+    to_c: float = celsius(4.0, 0.0, 95.0)
     minutes: float = minutes(60.0)
     method: str = choice("ice_bath", "blast", "fridge")
 

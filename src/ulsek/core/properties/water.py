@@ -327,6 +327,15 @@ def boiling_c(contents: Contents, pressure_kpa: float = ATMOSPHERE_KPA) -> float
     return _root(lambda t_c: _vapour_kpa(without, share, raises, t_c) - pressure_kpa, 20.0, 199.0)
 
 
+def brix_boiling_at(t_c: float) -> float:
+    """Returns the °Bx of a sugar solution that boils at `t_c` [100 to 120 °C] under one atmosphere; the inverse of `boiling_c`. 50.0 at 101.80.
+
+    Error: 1 °Bx to 80 °Bx, 3 beyond. Raises Refusal outside that range. Source: as of `boiling_c`.
+    """
+    bounded(t_c, 100.0, 120.0, "°C", message("a temperature to boil at"))
+    return 100.0 * _root(lambda share: boiling_c(Contents({"sucrose": share, "water": 1.0 - share})) - t_c, 0.0, 0.95)
+
+
 def boils_at(contents: Contents, t_c: float, pressure_kpa: float = ATMOSPHERE_KPA) -> bool:
     """Returns True if it boils at `t_c` [20 to 199 °C] or below under `pressure_kpa` [20 to 120 kPa]: one evaluation instead of the search of `boiling_c`.
     Source: as there.

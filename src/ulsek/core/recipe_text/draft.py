@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from ..base.messages import Message
 from ..base.units import Locale
 from ..operations.catalogue import VERBS
+from ..operations.step import NumberParam
+from ..properties.water import brix_boiling_at
 from ..spec.json_form import FORMAT, FORMAT_VERSION
 from ..spec.object_reader import MOST_TEXT
 from .action import Action
@@ -37,6 +40,8 @@ _CORES = frozenset({"core", "stone", "pips"})
 """Parts of a fruit that coring takes out."""
 _HOT = 60.0
 """Temperature from which a bottle is filled hot [°C]."""
+_LEAST_BOIL, _MOST_BOIL, _MOST_BRIX = 100.0, 120.0, 85.0
+"""Temperatures to which a sugar solution is boiled to its °Bx [°C], and the highest °Bx of a reduction."""
 _TEMPERATURES = ("temperature_c", "to_c", "below_c", "fill_c")
 
 
@@ -172,7 +177,7 @@ def params_of(action: Action, verb: str, reading: TextReading) -> Form:
     place = next((name for name in _TEMPERATURES if name in params), None)
     if place is not None:
         heat = _heat(action, reading)
-        if heat is not None:
+        if heat is not None and out_of_bounds(verb, heat) is None:
             found[place] = heat
         elif verb == "bring_to" and reading.words.says("boil_words", action.tokens):
             found[place] = 100.0
@@ -200,6 +205,14 @@ def _has_whole_ones(action: Action, verb: str, reading: TextReading) -> bool:
     spoken = {part_key(named.key, verb, reading.names.known) for named in reading.names.mentions(action.tokens) if named.key}
     whole = [key for key in listed if reading.material(key).kind in kinds and part_key(key, verb, reading.names.known) not in listed]
     return bool(whole) and spoken.isdisjoint(listed)
+
+
+def out_of_bounds(verb: str, heat: float) -> Message | None:
+    """Returns the bounds in words of a temperature [°C] that a step of a verb cannot have; None if it can, or has no temperature."""
+    params = VERBS[verb].params()
+    bounds = next((params[name] for name in _TEMPERATURES if name in params), None)
+    inside = not isinstance(bounds, NumberParam) or bounds.low <= heat <= bounds.high
+    return None if inside or not isinstance(bounds, NumberParam) else bounds.words
 
 
 def _heat(action: Action, reading: TextReading) -> float | None:
@@ -234,6 +247,9 @@ def where_it_stops(action: Action, reading: TextReading) -> dict[str, float]:
             return {"to_mass_g": quantity.amount.value}
         if quantity.kind == "brix":
             return {"to_brix": quantity.amount.value}
+        if quantity.kind == "celsius" and _LEAST_BOIL <= quantity.amount.value <= _MOST_BOIL:
+            # “Cook to 104 °C”: so much is dissolved where it boils at that.
+            return {"to_brix": min(_MOST_BRIX, round(brix_boiling_at(quantity.amount.value), 1))}
         if quantity.kind == "percent":
             by = any(token.plain in reading.words.words["by"] for token in action.tokens)
             share = quantity.amount.value / 100.0

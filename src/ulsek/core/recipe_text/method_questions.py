@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from ..written.tokens import tokens_of
 from .action import Action
 from .doubts import Answer, Change, Doubt, to_values
-from .draft import verb_of
+from .draft import out_of_bounds, verb_of
 from .text_reading import TextReading
 
 
@@ -31,6 +31,9 @@ def of_the_method(actions: Sequence[Action], reading: TextReading) -> Iterator[D
                 to_values("°C", **{key: action.degrees}),
                 to_values("°F", **{key: fahrenheit}),
             )
+        bounds = out_of_bounds(verb, action.celsius.value) if action.celsius is not None else None
+        if bounds is not None:
+            yield about(action, "cannot_be_done", f"{action.celsius.value:g} °C cannot be here: {bounds.text()}. What is meant?")
         if action.unit_open and action.minutes is not None:
             n = action.minutes.value
             yield about(

@@ -23,8 +23,8 @@ _FRIDGE = 4.0
 _FREEZES = -5.0
 """Temperature of a place below which a wait is a freezing [°C]."""
 _A_DAY = 1440.0
-_BOILS = 101.0
-"""Temperature above which a simmering step heats a sugar solution beyond boiling water [°C]."""
+_BOILS, _BROWNS = 101.0, 140.0
+"""Temperatures above which a sugar solution boils beyond boiling water, and from which its sugar browns [°C]."""
 _HEATS = ("dissolve", "bring_to", "simmer", "hold")
 """Heating verbs that are a caramelisation if the text says so."""
 _SIMMERS = 90.0
@@ -139,9 +139,9 @@ def _by_its_heat(action: Action, reading: TextReading, *, last: bool, sugar: boo
     if action.verb in _HEATS and sugar and reading.words.says("caramel_words", action.tokens):
         # “Cook the sugar until deep amber”
         action.verb = "caramelise"
-    if action.verb == "simmer" and heat is not None and heat > _BOILS and action.minutes is None:
-        # “Cook the sugar to 112 °C”
-        action.verb = "bring_to"
+    if action.verb in (*_HEATS, "boil") and sugar and heat is not None and heat > _BOILS and (action.minutes is None or heat >= _BROWNS):
+        # “Cook the sugar to 112 °C” boils water off, to 170 °C it browns
+        action.verb = "caramelise" if heat >= _BROWNS else "reduce"
     if action.verb == "simmer" and heat is not None and heat < _SIMMERS:
         # “Cook at 65 °C for an hour”, “simmer 12 min at 85 °C”
         action.verb = "hold"
