@@ -120,7 +120,7 @@ def test_one_vessel_pours_into_another_that_holds_something():
             "“All” is measured of a by-product or a vessel",
         ),
         ([{"verb": "juice", "into": "bath", "lines": [line("bergamot", 500.0)]}], "There is no vessel “bath”"),
-        ([{"verb": "cool", "to_c": 400}], "400 is out of bounds: from 0 to 60 °C"),
+        ([{"verb": "cool", "to_c": 400}], "400 is out of bounds: from 0 to 95 °C"),
         ([{"verb": "juice", "method": "teeth"}], "“teeth” is not known here: choose one of reamer, press, machine, extractor, blender"),
         ([{"verb": "cool", "lines": [line("water", 5.0)]}], "Nothing goes in while you cool"),
         ([{"verb": "cool", "celcius": 4}], "“celcius” is nothing that a step says"),

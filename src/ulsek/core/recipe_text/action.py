@@ -95,20 +95,7 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
     if degrees and celsius is None and not scaled and degrees <= _BOILS and reading.metric_only:
         # “Heat to 80”, “cool to 20” in a text that weighs in grams: nobody means so many degrees Fahrenheit.
         celsius, degrees = Range.exact(degrees), None
-    hit = words.phrases["everything"].within(tokens)
-    if hit and hit[1] == 1 and tokens[hit[0]].plain in words.words["all_words"]:
-        # “All the sugar” is not all that is there.
-        behind = tokens[hit[0] + 1 : hit[0] + 2]
-        ends = (
-            not behind
-            or behind[0].kind == "mark"
-            or behind[0].plain in words.words["except"]
-            or behind[0].plain in words.words["ends_name"]
-        )
-        hit = hit if ends or reading.quantities.at(tokens, hit[0] + 1) else None
-    if hit and hit[0] and tokens[hit[0] - 1].plain in words.words["and"]:
-        # “Grate the quinces, skin and all”
-        hit = None
+    hit = _everything(reading, tokens)
     everything = hit is not None or _the_rest(reading, tokens)
     but = words.phrases["except"].within(tokens[hit[0] :]) if hit else None
     # “Pressing down on the solids” puts nothing in.
@@ -136,6 +123,22 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
         quantities=quantities,
         unit_open=timeless and minutes is not None,
     )
+
+
+def _everything(reading: TextReading, tokens: Sequence[Token]) -> tuple[int, int] | None:
+    """Returns (position, number of tokens) of the words that mean all that is there: “everything”, “all of it”; None without them."""
+    words = reading.words.words
+    hit = reading.words.phrases["everything"].within(tokens)
+    if hit is None or (hit[0] and tokens[hit[0] - 1].plain in words["and"]):
+        # “Grate the quinces, skin and all”
+        return None
+    if hit[1] == 1 and tokens[hit[0]].plain in words["all_words"]:
+        # “All the sugar” is not all that is there.
+        behind = tokens[hit[0] + 1 : hit[0] + 2]
+        ends = not behind or behind[0].kind == "mark" or behind[0].plain in words["except"] or behind[0].plain in words["ends_name"]
+        if not ends and not reading.quantities.at(tokens, hit[0] + 1):
+            return None
+    return hit[0], hit[1]
 
 
 def _the_rest(reading: TextReading, tokens: Sequence[Token]) -> bool:
