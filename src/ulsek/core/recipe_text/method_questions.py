@@ -31,9 +31,10 @@ def of_the_method(actions: Sequence[Action], reading: TextReading) -> Iterator[D
                 to_values("°C", **{key: action.degrees}),
                 to_values("°F", **{key: fahrenheit}),
             )
-        bounds = out_of_bounds(verb, action.celsius.value) if action.celsius is not None else None
+        heat = action.celsius.value if action.celsius is not None else None
+        bounds = out_of_bounds(verb, heat) if heat is not None else None
         if bounds is not None:
-            yield about(action, "cannot_be_done", f"{action.celsius.value:g} °C cannot be here: {bounds.text()}. What is meant?")
+            yield about(action, "cannot_be_done", f"{heat:g} °C cannot be here: {bounds.text()}. What is meant?")
         if action.unit_open and action.minutes is not None:
             n = action.minutes.value
             yield about(
