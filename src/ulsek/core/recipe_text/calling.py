@@ -46,11 +46,14 @@ class Calling:
         taken = set().union(*(item.called for item in self.listed))
         for said, kinds in self._words.data.get("group_words", {}).items():
             word = plain(said)
+            several = [item for item in self.listed if self._reading.material(item.key).kind in kinds]
             if word in taken or stem(word) in taken:
+                # “Peels in the spirits”, where one of them is called spirit.
+                for item in several if len(several) > 1 else ():
+                    item.called |= {f"{word}s"}
                 continue
-            for item in self.listed:
-                if self._reading.material(item.key).kind in kinds:
-                    item.called |= {word, stem(word)}
+            for item in several:
+                item.called |= {word, stem(word)}
 
     def add(self, action: Action, *made: Ingredient) -> None:
         """Adds ingredients that only the method names to an action, with the words by which the method refers to them."""
@@ -125,7 +128,10 @@ class Calling:
             before = next(
                 (item for item in reversed(free) if item.end <= quantity.start and self.near(tokens, item.end, quantity.start)), None
             )
-            named = after or (before if quantity.kind in (*MEASURED, "percent") else None)
+            # “Zest 25 g, sugar 700 g”: each name stands right before its amount.
+            last = before is not None and before.end == quantity.start and after is not None and _parted(tokens[end : after.start])
+            after = None if last else after
+            named = after or (before if last or quantity.kind in (*MEASURED, "percent") else None)
             if named is not None:
                 free.remove(named)
                 taken = self._part(tokens, quantity, named)
@@ -261,6 +267,10 @@ class Calling:
         if not cold or not ice.isdisjoint(water.called):
             return spoken
         return [token for at, token in enumerate(spoken) if all(abs(at - other) > _BESIDE for other in cold)]
+
+
+def _parted(tokens: Sequence[Token]) -> bool:
+    return any(token.plain == "," for token in tokens)
 
 
 def _call(spoken: Sequence[Token], item: Ingredient) -> bool:

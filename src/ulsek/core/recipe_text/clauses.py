@@ -123,8 +123,9 @@ def goes_in_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) 
         follows = follows or (measured and tokens[at].plain in words.words["onto"])
         follows = follows or (tokens[at].plain == "+" and at > verb.end) or (tokens[at].plain == "," and _pinch_of(reading, tokens, at + 1))
         behind = tokens[at + 1 :]
-        # “Strain, sugar in”
+        # “Strain, sugar in”, “strain, citric, bottle”
         follows = follows or (joins(tokens[at], words.words) and behind[-1].plain in words.words["in_words"])
+        follows = follows or (tokens[at].plain == "," and _only_names(reading, behind))
         named = next(reading.names.mentions(behind), None) is not None or words.says("forms", behind)
         if follows and (named or (tokens[at].plain == "+" and (measured or reading.speaks_of_listed(behind)))):
             return behind
@@ -137,6 +138,12 @@ def _named_with_amount(reading: TextReading, tokens: Sequence[Token]) -> bool:
     behind = named.end if named is not None and named.start == 0 else len(tokens)
     amount = reading.quantities.at(tokens, behind) if behind < len(tokens) else None
     return amount is not None and amount.kind in MEASURED
+
+
+def _only_names(reading: TextReading, tokens: Sequence[Token]) -> bool:
+    """Returns True if tokens are the name of one ingredient of the list, and nothing else."""
+    named = next(reading.names.mentions(tokens), None)
+    return named is not None and named.start == 0 and named.end == len(tokens) and reading.speaks_of_listed(tokens)
 
 
 def _so_much_of(reading: TextReading, tokens: Sequence[Token], at: int) -> bool:

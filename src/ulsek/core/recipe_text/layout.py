@@ -52,9 +52,9 @@ class Layout:
         for number, raw in enumerate(text.split("\n"), 1):
             kept = bare(tokens_of(raw.replace("º", "°"), offset))
             offset += len(raw) + 1
-            if kept and raw.lstrip().startswith("+") and kept[0].plain in self._words.words["food_verbs"]:
-                # “+ juice, stir” adds it.
-                kept = [replace(kept[0], text="+", plain="+", stem="+", kind="mark", end=kept[0].start), *kept]
+            if kept and raw.lstrip().startswith("+"):
+                # “+ juice, stir” adds it; a bullet is taken off where no step stands before it.
+                kept = [replace(kept[0], text="+", plain="+", stem="+", kind="mark", number=None, end=kept[0].start), *kept]
             kept = with_orders(with_ratios(self._unlabelled(kept), self._words), self._words)
             if kept and not all(token.plain in "-–—|:=+." for token in kept):
                 rows.append((number, kept))
@@ -65,7 +65,9 @@ class Layout:
                 yield Block("heading", number, tokens, self._section)
                 self._section = "list"
                 continue
-            yield from self._line(number, tokens, more=len(rows) > 1 and position + 1 < len(rows))
+            added = tokens[0].plain == "+" and (self._methods or tokens[1].plain in self._words.words["food_verbs"])
+            row = tokens[1:] if tokens[0].plain == "+" and not added else tokens
+            yield from self._line(number, row, more=len(rows) > 1 and position + 1 < len(rows))
 
     def _groups(self, rows: Sequence[tuple[int, list[Token]]]) -> set[int]:
         """Returns the positions of rows that name a group of the list: two or more short ones without an amount, each set apart and followed by amounts at once."""
@@ -198,10 +200,17 @@ class Layout:
         """Returns (title, what follows it in its line): the first line, or its first sentence, without amounts and verbs."""
         if len(tokens) > MOST_TOKENS:
             return self._first_sentence(tokens)
+        if more and self._is_for_so_much(tokens):
+            return tokens, []
         cut = self._before_colon(tokens) or (self._before_claim(tokens) if more else 0)
         if cut:
             return tokens[:cut], [token for token in tokens[cut:] if token.plain not in ":-–—" or token is not tokens[cut]]
         return (tokens, []) if more and self._is_title(tokens) else self._first_sentence(tokens)
+
+    def _is_for_so_much(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for “For 2 L cold brew concentrate”: a title with its batch."""
+        size = self._quantities.at(tokens, 1) if len(tokens) > 1 and tokens[0].plain in self._words.words["made_for"] else None
+        return size is not None and size.kind in MEASURED and len(self._measures(tokens)) == 1 and self._verbs.first(tokens) is None
 
     def _before_colon(self, tokens: Sequence[Token]) -> int:
         """Where “Almond syrup: 250 g almonds, 500 g water …” parts; 0 for “Honey: 250 g”, which is a line of the list."""
@@ -316,7 +325,8 @@ class Layout:
             if cut < len(tokens):
                 yield Block("method", number, tokens[cut:], self._section)
             return
-        if self._section == "method" or any(self._verbs.first(sentence) for sentence in told) or self._told_of.timed(tokens):
+        added = tokens[0].plain == "+" and self._methods > 0
+        if added or self._section == "method" or any(self._verbs.first(sentence) for sentence in told) or self._told_of.timed(tokens):
             self._methods += 1
             for sentence in self._told_of.unclaimed(told):
                 # “Label. Date.”

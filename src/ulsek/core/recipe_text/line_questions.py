@@ -74,8 +74,8 @@ class LineQuestions:
                 *self._keys(*(here or [f"lemon_{part}", f"lime_persian_{part}", f"orange_sweet_{part}"])),
             )
             return
-        if made.own is not None and "taken_as" not in made.own:
-            # A spirit at the strength that the text says.
+        if (made.own is not None and "taken_as" not in made.own) or (made.own is None and named.vague == "juice"):
+            # A spirit at the strength that the text says, the juice of the only fruit in its title
             return
         if made.own is not None:
             taken = str(made.own.get("taken_as") or "")

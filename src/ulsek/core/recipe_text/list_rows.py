@@ -181,7 +181,8 @@ class ListRows:
 
     def _thing(self, tokens: Sequence[Token], verb: int, *, told: bool) -> bool:
         """Returns True for a word that names a thing here though it may be a verb: “juice of 2 lemons”, “1 kg peel”."""
-        if not self._also(tokens, verb) or len(tokens) > MOST_LIST:
+        end = next((at for at in range(verb, len(tokens)) if tokens[at].plain in ",;"), len(tokens))
+        if not self._also(tokens, verb) or end > MOST_LIST:
             return False
         follows = tokens[verb + 1] if verb + 1 < len(tokens) else None
         joint = (

@@ -19,7 +19,7 @@ from ..written.tokens import Token, tokens_of
 from .doubts import Answer, Doubt, doubt_about
 from .ingredient import Ingredient
 from .material_names import MaterialNames, Named
-from .spellings import part_key
+from .spellings import fruit_of, part_key
 from .stand_ins import stand_in
 from .usual import usual
 
@@ -111,6 +111,8 @@ class TextReading:
         taken = {"acid": "citric_acid", "zest": "lemon_zest", "peel": "lemon_peel", "spirit": "vodka", "vinegar": "white_wine_vinegar"}
         if named.vague in taken and taken[named.vague] in self.names.known:
             return taken[named.vague]
+        if named.vague == "juice" and (juice := self._juice_of_the_title()):
+            return juice
         if named.form in _SAID_FORMS and named.key is not None and named.form not in plain(named.said):
             named = replace(named, said=f"{named.said} {named.form}")
         key = "_".join(re.findall(r"\w+", plain(named.said).replace("'", "")))[:40] or "unknown"
@@ -119,6 +121,12 @@ class TextReading:
         if key not in self.own:
             self.own[key] = stand_in(named, key, volume=volume)
         return key
+
+    def _juice_of_the_title(self) -> str | None:
+        """Returns the key of the juice of the only fruit in the title of the text; None for none or several."""
+        fruits = dict.fromkeys(fruit_of(str(item.key), self.names.known) or str(item.key) for item in self.named_first if item.key)
+        juices = [key for fruit in fruits if (key := part_key(fruit, "juice", self.names.known))]
+        return juices[0] if len(juices) == 1 else None
 
     def _other_form(self, named: Named) -> str | bool:
         """What is made of the thing named: its extract, oil, tincture or purée where that is known; True where it is not."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ..written.quantities import MEASURED
+from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
 from .text_reading import TextReading
 from .verbs import VerbAt
@@ -29,6 +29,8 @@ def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
     measured = measured or sum(q.kind == "count" and q.amount.value >= _GRAMS for q in quantities) > 1
     # “Lemon juice in. Rose water to taste.”
     goes_in = measured or tokens[0].plain == "+" or tokens[-1].plain in words.words["in_words"] or words.says("to_taste", tokens)
+    # “Juice & acids in”
+    ends_in = tokens[-1].plain in words.words["in_words"] and (words.says("group_words", tokens) or words.says("part_words", tokens))
     told = {
         # “50 C til dissolved”
         "dissolve": any(q.kind == "celsius" for q in quantities) and words.says("dissolve_words", tokens) and not measured,
@@ -36,15 +38,22 @@ def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
         # “Through a paper filter”
         "strain": _through(reading, tokens) > 0,
         # “Everything but the lemon in a pan”
-        "combine": (named and (goes_in or _once_cold(reading, tokens)))
+        "combine": ends_in
+        or (named and (goes_in or _once_cold(reading, tokens)))
         or (words.at("everything", tokens, 0) is not None and words.says("vessels", tokens)),
         # “Water and sugar to a simmer”
-        "bring_to": named and words.says("boil_words", tokens),
+        "bring_to": (named and words.says("boil_words", tokens)) or _only_degrees(quantities, tokens),
         # “Into a clean bottle”
         "bottle": tokens[0].plain in words.words["onto"] and words.says("bottle_words", tokens),
         "off_heat": words.says("off_heat_words", tokens),
     }
     return next((verb for verb, tells in told.items() if tells), "")
+
+
+def _only_degrees(quantities: Sequence[Quantity], tokens: Sequence[Token]) -> bool:
+    """Returns True for a temperature and nothing else: the “50 C” of “50 C, stir”."""
+    words = sum(token.kind != "mark" for token in tokens)
+    return len(quantities) == 1 and quantities[0].kind == "celsius" and quantities[0].end - quantities[0].start >= words
 
 
 def _once_cold(reading: TextReading, tokens: Sequence[Token]) -> bool:
@@ -92,7 +101,9 @@ def timed_lead(reading: TextReading, sentence: Sequence[Token], verb: VerbAt) ->
     if not quantities or quantities[0].start > _LEAD or reading.words.says("lead_words", sentence[: quantities[0].start]):
         return 0
     comma = next((at for at in range(quantities[0].end, verb.start) if sentence[at].plain in (",", "+", ";")), 0)
-    warmed = quantities[0].kind == "celsius" and reading.words.says("dissolve_words", sentence[:comma])
+    # “50 C til dissolved, …”, “50 C, stir”
+    alone = quantities[0].start == 0 and quantities[0].end == comma
+    warmed = quantities[0].kind == "celsius" and (alone or reading.words.says("dissolve_words", sentence[:comma]))
     return comma + 1 if comma and (warmed or quantities[0].kind == "minutes") else 0
 
 

@@ -136,10 +136,16 @@ class VerbFinder:
             return True
         if length > 1:
             return False
-        if token.stem in words["food_verbs"] and any(beside is not None and beside.plain == "+" for beside in (before, after)):
-            # “Zest + sugar 1 h”, “blend sugar + zest 30 s”
+        # “Zest + sugar 1 h”, “blend sugar + zest 30 s”
+        beside = any(one is not None and one.plain == "+" for one in (before, after))
+        if token.stem in words["food_verbs"] and (beside or self._goes_with(tokens, at)):
             return True
         return at > 0 and after is not None and after.plain in words["of"] and token.stem in words["also_things"]
+
+    def _goes_with(self, tokens: Sequence[Token], at: int) -> bool:
+        """Returns True for a food and what it goes with: “zest & sugar 1 h”, but not “zest & juice the limes”."""
+        joined = at + 2 < len(tokens) and tokens[at + 1].plain == "&"
+        return joined and not self._words.at("verbs", tokens, at + 2) and tokens[at + 2].plain not in self._words.words["boundary"]
 
     def _is_denied(self, tokens: Sequence[Token], at: int) -> bool:
         """Returns True for what is not to be done, or not now: “without pressing”, “don't let it boil”, “shaking when you pass”."""
