@@ -113,6 +113,9 @@ bit of salt | metric | salt | 0.3 3 | imprecise
 4 black limes, crushed | metric | black_limes | 5 500 | unknown_material,no_piece_weight
 2 camomile tea bags | metric | chamomile | 2 8 | imprecise
 1 kg prickly pears | metric | prickly_pears | 1000 1000 | unknown_material
+30 ml vegetable glycerin | metric | glycerin | 37 39 |
+500 ml white rum 57% | metric | white_rum_57 | 450 465 |
+300 ml spirit 60% | metric | neutral_spirit_60 | 268 278 |
 10 ml ofw | metric | orange_flower_water | 9 11 |
 1 cup dark honey | metric | honey | 340 370 |
 """.strip().splitlines()
@@ -252,6 +255,14 @@ Bring just to the boil and immediately take off. => bring_to@100
 Reheat to 85 °C and hold there for 10 minutes. => bring_to@85 hold:10
 Set over a low heat until the sugar has melted. => dissolve
 Warm in a water bath at 62 °C for 45 min. => dissolve:45@62
+Stir every 10 minutes for an hour. => steep:60
+It all gets boiled for 10 minutes, then it's left to cool and gets strained. => simmer:10 cool strain
+Leave for 2 hours at room temperature, then a night in the fridge. => steep:120@20 steep:720@4
+50c til dissolved, a sprig of sage in 20 min, strain. => dissolve@50 combine steep:20 strain
+Return to the heat for 5 minutes. Cook to 170 °C. => bring_to:5 caramelise@170
+Leave for 14 days, cool dark place. Strain. 3 weeks. => steep:20160@20 strain store
+Serve: 25 ml, top with soda. => 
+Soak, then roast at 160 until they collapse then tip it into a muslin. => steep toast@160 strain
 """.strip().splitlines()
 
 

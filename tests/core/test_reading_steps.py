@@ -112,6 +112,10 @@ def test_what_a_spoken_sentence_tells_without_verbs_is_told_in_its_order():
         ("Café\n100 g de azúcar\n600 ml de agua\nCalentar el agua. Unir el azúcar. Pasar por un filtro de papel.", [("dissolve", 1), ("combine", 1), ("strain", 0)]),
         ("Sirop\n300 g de sucre\n300 g d'eau\nFaire un sirop avec l'eau et le sucre, laisser tiédir. Écumer. Décanter.", [("dissolve", 2), ("cool", 0), ("settle", 0)]),
         ("Saft\n1 kg Feigen\n400 ml Wasser\nDie Feigen mit dem Wasser 10 Minuten blanchieren. Durch ein Passiertuch drücken. Gut schütteln.", [("simmer", 2), ("strain", 0), ("combine", 0)]),
+        ("Orzata\n250 g di mandorle\n750 ml d'acqua\nMetti a bagno le mandorle per 2 ore e scolale. Frullale con l'acqua. Spremi con una garza.", [("steep", 1), ("blend", 1), ("strain", 0)]),
+        ("Rhum\n700 ml de rhum\n150 g de beurre\nFondre le beurre dans le rhum, laisser 2 h puis une nuit au congélateur. Puis à travers un linge et en bouteille.", [("dissolve", 2), ("infuse", 0), ("freeze", 0), ("settle", 0), ("strain", 0), ("bottle", 0)]),
+        ("Saft\n1 kg Rhabarber\n500 g Zucker\n10 Minuten kochen, 2 Tage an einem kühlen Ort ziehen lassen. Durch ein Tuch ablaufen lassen. Absieben, in Flaschen.", [("simmer", 2), ("steep", 0), ("strain", 0), ("strain", 0), ("bottle", 0)]),
+        ("Sciroppo\n80 g di menta\n400 ml d'acqua\nSbollenta la menta 10 secondi e raffreddala in acqua e ghiaccio. Scalda l'acqua.", [("simmer", 1), ("cool", 0), ("dissolve", 1)]),
         ("Succo\n500 g di cetrioli\n8 g di acido citrico\nCentrifugare i cetrioli. Mischiare con l'acido.", [("juice", 1), ("combine", 1)]),
     ],
 )  # fmt: skip
@@ -174,6 +178,49 @@ def test_what_covers_gives_nothing_and_a_milk_of_oats_is_no_piece():
         ),
         ("sage honey 2:1 - 400 honey 200 water 15 sage, 70C bag 1h, chill", ["combine: honey 2, water 200, sage 9", "steep: ", "cool: "]),
         ("Limes\n\n500 g water\n\nFor the super juice I peel a dozen limes.", ["peel: water 500, lime_persian_peel 66.8606"]),
+        (
+            "Gomme\n\nGum arabic 60 g\nHot water 60 g\nSugar 500 g\nWater 250 g\n\nMix gum arabic and hot water. Warm sugar and water.",
+            ["combine: gum_arabic 60, water 60", "dissolve: white_sugar 500, water 250"],
+        ),
+        (
+            "Cordial\n\n2 lemons\n1 kg sugar\n1 L water\n\nWarm the sugar, water and thinly pared rind of the lemons. Strain. Add the lemon juice.",
+            ["dissolve: lemon_peel 29.106, white_sugar 1000, water 1000", "strain: ", "combine: lemon_juice 83.6"],
+        ),
+        (
+            "Shrub\n\napples 800 g\ndemerara 400 g\nvinegar 400 g\n\nMix apples and sugar. 2 days cold.\nPress.\n+ vinegar, 1 wk\nStrain.",
+            [
+                "combine: apple_dessert_mixed 800, demerara 400",
+                "macerate: ",
+                "strain: ",
+                "combine: white_wine_vinegar 400",
+                "rest: ",
+                "strain: ",
+            ],
+        ),
+        (
+            "Tea\ntea 25 g / h2o 1 L 95c 5 min\nstrain\nsug 600 g / citric 18 g\nbottle",
+            ["steep: black_tea 25, water 1000", "strain: ", "combine: white_sugar 600, citric_acid 18", "bottle: "],
+        ),
+        (
+            "Whey\nwhey 1 kg, sugar 600 g, citric 12 g\n45 C, stir, strain, citric, bottle",
+            ["bring_to: whey 1000, white_sugar 600", "combine: ", "strain: ", "combine: citric_acid 12", "bottle: "],
+        ),
+        (
+            "Blood orange cordial: juice 1.2 kg, zest 25 g, sugar 700 g, malic 9 g. Zest & sugar 1 h. Juice & acid in.",
+            ["steep: orange_blood_zest 25, white_sugar 700", "combine: orange_blood_juice 1200, malic_acid 9"],
+        ),
+        (
+            "So you get a bottle of mezcal and put in 200 g of pineapple and leave it two days, then strain it.",
+            ["combine: mezcal 700", "combine: pineapple 200", "infuse: ", "strain: "],
+        ),
+        (
+            "Cardamom\n\n8 cardamom pods\n200 g sugar\n\nStir in another 200 g sugar.",
+            ["combine: green_cardamom 8, white_sugar 200, white_sugar 200"],
+        ),
+        (
+            "Ginger\n\nsug/water 500/400\nginger 80 g\n\nGinger in the water, 80 C, 20 min. Everything else in a jar.",
+            ["steep: water 400, ginger_fresh 80", "combine: white_sugar 500"],
+        ),
         (
             "Butter syrup\n\n200 g butter\n500 g water\nblend, freeze overnight, lift fat off",
             ["blend: butter 200, water 500", "freeze: "],

@@ -82,6 +82,8 @@ class ListRows:
         lead = tokens[: 1 + (tokens[0].plain in words["to"])] if told else ()
         # “You want 400 ml of syrup”
         idle = idle or (told and len(tokens) > 1 and tokens[0].plain in words["persons"] and tokens[1].plain in words["want_words"])
+        # “Everything in a jar” measures no jar of it.
+        idle = idle or (self._words.at("everything", tokens, 0) is not None and self._words.says("vessels", tokens))
         return idle or tokens[0].plain in words["negation"] or any(token.plain in words["pronouns"] for token in lead)
 
     def _in_ratio(self, tokens: Sequence[Token]) -> bool:

@@ -120,9 +120,11 @@ class MethodReader:
         reading = self._reading
         quantities = reading.quantities.all(tokens)
         timed = next((q.start for q in quantities if q.kind == "minutes"), 0)
-        if timed > 1 and tokens[timed - 1].plain in reading.words.words["in_words"] and next(reading.names.mentions(tokens[:timed]), None):
-            # “Basil in 20 min”
-            self._without_verb(line, tokens[:timed])
+        before = tokens[timed - 1] if timed > 1 and next(reading.names.mentions(tokens[:timed]), None) is not None else None
+        parted = before is not None and tokens[0].plain == "+" and joins(before, reading.words.words)
+        if before is not None and (parted or before.plain in reading.words.words["in_words"]):
+            # “Basil in 20 min”, “+ vinegar, 1 week”
+            self._without_verb(line, tokens[: timed - parted])
             self._without_verb(line, tokens[timed:])
             return
         if self.actions and self.actions[-1].verb in _AT_THE_END and tokens[0].kind == "word":
