@@ -99,6 +99,7 @@ ENDS = [
     (lambda value: water.water_activity_uncertainty(SYRUP, value), 0.0, 1.0),
     (lambda known: water.freezing_near_c(SYRUP, known), -30.1, 0.01),
     (lambda kpa: water.boiling_c(SYRUP, kpa), 20.0, 120.0),
+    (water.brix_boiling_at, 100.0, 125.0),
     (lambda kpa: water.boils_at(SYRUP, 100.0, kpa), 20.0, 120.0),
     (lambda t: water.boils_at(SYRUP, t), 20.0, 199.0),
     (solubility.bitartrate_solubility_g_100g, 0.0, 50.0),

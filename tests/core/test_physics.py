@@ -79,6 +79,7 @@ def test_ice_grows_as_it_gets_colder_and_leaves_the_liquid_of_that_freezing_poin
 @pytest.mark.parametrize("row", rows("sucrose_boiling_point"), ids=lambda row: row["brix"])
 def test_boiling_point(row):
     assert water.boiling_c(solution(float(row["brix"]))) == pytest.approx(float(row["boiling_C"]), abs=float(row["u_K"]))
+    assert water.brix_boiling_at(water.boiling_c(solution(float(row["brix"])))) == pytest.approx(float(row["brix"]), abs=1e-6)
 
 
 def test_water_boils_lower_up_a_mountain_and_spirit_lower_than_water():

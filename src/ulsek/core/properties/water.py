@@ -328,11 +328,11 @@ def boiling_c(contents: Contents, pressure_kpa: float = ATMOSPHERE_KPA) -> float
 
 
 def brix_boiling_at(t_c: float) -> float:
-    """Returns the °Bx of a sugar solution that boils at `t_c` [100 to 120 °C] under one atmosphere; the inverse of `boiling_c`. 50.0 at 101.80.
+    """Returns the °Bx of a sugar solution that boils at `t_c` [100 to 125 °C] under one atmosphere; the inverse of `boiling_c`. 50.0 at 101.80.
 
     Error: 1 °Bx to 80 °Bx, 3 beyond. Raises Refusal outside that range. Source: as of `boiling_c`.
     """
-    bounded(t_c, 100.0, 120.0, "°C", message("a temperature to boil at"))
+    bounded(t_c, 100.0, 125.0, "°C", message("a temperature to boil at"))
     return 100.0 * _root(lambda share: boiling_c(Contents({"sucrose": share, "water": 1.0 - share})) - t_c, 0.0, 0.95)
 
 

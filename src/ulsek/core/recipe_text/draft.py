@@ -40,7 +40,7 @@ _CORES = frozenset({"core", "stone", "pips"})
 """Parts of a fruit that coring takes out."""
 _HOT = 60.0
 """Temperature from which a bottle is filled hot [°C]."""
-_LEAST_BOIL, _MOST_BOIL, _MOST_BRIX = 100.0, 120.0, 85.0
+_LEAST_BOIL, _MOST_BOIL, _MOST_BRIX = 100.0, 125.0, 85.0
 """Temperatures to which a sugar solution is boiled to its °Bx [°C], and the highest °Bx of a reduction."""
 _TEMPERATURES = ("temperature_c", "to_c", "below_c", "fill_c")
 
