@@ -33,7 +33,7 @@ class Action:
     of a strain; `everything`: it speaks of all that is there; `but` are the tokens behind “everything but”; `told_from` is the position of its verb in its tokens;
     `puts_in`: something goes in at it; `unit_open`: its time has no unit; `gives` is what it should give (“juice a head of celery, you need 400 ml”), which ends at
     `gives_end` in the text [letters]; `vessel` is where it is done; `share` [g/g] is what is poured of it into the pot, where the verb is `split`, told by the words of
-    `place` [letters]; `announced`: it stands behind “before”, and may be told once more.
+    `place` [letters]; `announced`: it stands behind “before”, and may be told once more; `lid` is “on” or “off” as far as that is said.
     """
 
     verb: str
@@ -61,6 +61,7 @@ class Action:
     share: float = 0.0
     place: tuple[int, int] = (0, 0)
     announced: bool = False
+    lid: str = ""
 
     @property
     def start(self) -> int:
@@ -122,6 +123,7 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
         into=tokens[into + 1 :] if into is not None else (),
         quantities=quantities,
         unit_open=timeless and minutes is not None,
+        lid="off" if words.says("lid_off", tokens) else "on" if words.says("lid_on", tokens) else "",
     )
 
 

@@ -183,6 +183,8 @@ def params_of(action: Action, verb: str, reading: TextReading) -> Form:
             found[place] = 100.0
         elif verb in ("steep", "infuse", "rest", "macerate") and (stands := place_c(action.tokens, reading)) is not None:
             found[place] = stands
+    if action.lid and "lid" in params:
+        found["lid"] = action.lid
     if verb in _TAKES_PARTS and not _has_whole_ones(action, verb, reading):
         found["ready"] = True
     if verb == "strain":

@@ -35,11 +35,13 @@ class MethodReader:
     def __init__(self, reading: TextReading, verbs: VerbFinder) -> None:
         self._reading, self._verbs = reading, verbs
         self.actions: list[Action] = []
+        self._lid = ""
 
     def read(self, line: int, sentence: Sequence[Token]) -> None:
         """Adds the actions of one sentence."""
         reading = self._reading
         budgets.within(self.actions, budgets.STEPS, message("steps"), "text", message("Paste one recipe at a time"))
+        self._lid = ""
         verbs = list(self._verbs.all(sentence, participles=True))
         verbs = [verb for verb, behind in zip_longest(verbs, verbs[1:]) if not self._of_the_ratio(sentence, verb, behind)]
         verbs = [
@@ -332,7 +334,10 @@ class MethodReader:
                 # “Set 30 min, break, strain”: what is broken is the gel.
                 action.verb = "agar"
             if action.verb in ("nothing", "skim") and not (action.verb == "skim" and (self._fat() or self._of_fat(action))):
+                # “Cover and simmer 20 minutes”
+                self._lid = action.lid
                 return
+            action.lid = action.lid or self._lid
             if action.verb == "bottle" and not self.actions and not speaks_of_things(self._reading, action):
                 # “Jar. Shake daily.”: nothing is there yet that could be bottled.
                 return

@@ -102,5 +102,5 @@ def _merge(last: Action, action: Action, verb: str) -> None:
     last.everything = last.everything or action.everything
     last.but, last.into = action.but or last.but, action.into or last.into
     last.quantities = [*last.quantities, *moved]
-    last.hot = last.hot or action.hot
+    last.hot, last.lid = last.hot or action.hot, action.lid or last.lid
     last.puts_in = last.puts_in or action.puts_in

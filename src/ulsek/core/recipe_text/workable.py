@@ -87,6 +87,10 @@ def _another_way(step: Form, refusal: Refusal, done: set[tuple[int, str]], posit
         step["verb"] = "strain"
         step["hold_g_g"] = _TIGHT_HOLD
         return "hold"
+    if "lid" in VERBS[step["verb"]].params() and step.get("lid") != "on" and step["verb"] != "reduce" and (position, "lid") not in done:
+        # More steam than there is water: nothing is lost under a lid.
+        step["lid"] = "on"
+        return "lid"
     if step["verb"] == "reduce" and (position, "fraction") not in done:
         for name in ("to_mass_g", "to_volume_ml", "to_brix"):
             step.pop(name, None)
