@@ -182,7 +182,8 @@ def second_wait(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> 
         return 0
     waits = [q.start for q in reading.quantities.all(tokens) if q.kind == "minutes" and not is_interval(reading, tokens, q)]
     between = range(waits[0] + 1, waits[-1]) if len(waits) > 1 else ()
-    return next((at + 1 for at in between if tokens[at].plain in words["then"]), 0)
+    then = next((at + 1 for at in between if tokens[at].plain in words["then"]), 0)
+    return then if then and then < len(tokens) else 0
 
 
 def _begins_behind_a_mark(reading: TextReading, tokens: Sequence[Token], wait: Quantity) -> bool:

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from ..base.messages import Message
 from ..base.units import Locale
 from ..operations.catalogue import VERBS
-from ..operations.step import NumberParam
+from ..operations.step import MOST_MINUTES, NumberParam
 from ..properties.water import brix_boiling_at
 from ..spec.json_form import FORMAT, FORMAT_VERSION
 from ..spec.object_reader import MOST_TEXT
@@ -172,7 +172,7 @@ def params_of(action: Action, verb: str, reading: TextReading) -> Form:
     """Returns the figures of a step that its verb has: minutes, degrees, where it stops, what it is strained through."""
     params = VERBS[verb].params()
     found: Form = {}
-    if action.minutes is not None and "minutes" in params and verb != "store":
+    if action.minutes is not None and "minutes" in params and verb != "store" and action.minutes.value <= MOST_MINUTES:
         found["minutes"] = float(f"{action.minutes.value:.6g}")
     place = next((name for name in _TEMPERATURES if name in params), None)
     if place is not None:

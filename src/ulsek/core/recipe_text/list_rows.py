@@ -171,7 +171,7 @@ class ListRows:
 
     def _part_of_so_many(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
         """Returns True for “peel 10 lemons (approx 150 g)” before any step: what was taken of them, with its weight."""
-        weighed = bool(amounts) and amounts[-1].kind in MEASURED and tokens[-1].plain == ")"
+        weighed = bool(amounts) and amounts[-1].kind in MEASURED and (tokens[-1].plain == ")" or amounts[-1].end == len(tokens))
         return verb.start == 0 and weighed and self._words.at("part_words", tokens, 0) is not None
 
     def _many_verbs(self, tokens: Sequence[Token]) -> bool:

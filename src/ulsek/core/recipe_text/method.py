@@ -122,6 +122,12 @@ class MethodReader:
         reading = self._reading
         quantities = reading.quantities.all(tokens)
         timed = next((q.start for q in quantities if q.kind == "minutes"), 0)
+        again = second_wait(reading, tokens, VerbAt(0, 0, "wait"))
+        if again:
+            # “Spices 24 h, then dill 4 h”
+            self._without_verb(line, tokens[: again - 1])
+            self._without_verb(line, tokens[again:])
+            return
         before = tokens[timed - 1] if timed > 1 and next(reading.names.mentions(tokens[:timed]), None) is not None else None
         parted = before is not None and tokens[0].plain == "+" and joins(before, reading.words.words)
         if before is not None and (parted or before.plain in reading.words.words["in_words"]):

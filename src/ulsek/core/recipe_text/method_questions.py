@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+from ..operations.step import MOST_MINUTES
 from ..written.tokens import tokens_of
 from .action import Action
 from .doubts import Answer, Change, Doubt, to_values
@@ -35,6 +36,8 @@ def of_the_method(actions: Sequence[Action], reading: TextReading) -> Iterator[D
         bounds = out_of_bounds(verb, heat) if heat is not None else None
         if bounds is not None:
             yield about(action, "cannot_be_done", f"{heat:g} °C cannot be here: {bounds.text()}. What is meant?")
+        if action.minutes is not None and action.minutes.value > MOST_MINUTES and verb != "store":
+            yield about(action, "how_long", "A step takes 400 days at most, and this is longer: how long?")
         if action.unit_open and action.minutes is not None:
             n = action.minutes.value
             yield about(

@@ -64,7 +64,7 @@ def _off_the_heat(reading: TextReading, last: Action, action: Action, *, same: b
 def _one_step(reading: TextReading, last: Action, action: Action) -> str | None:
     """Returns the verb of two actions of one sentence that are one step: “peel and chop the ginger”, “put it in a pan and heat”; None for two steps."""
     verbs, silent = (last.verb, action.verb), not speaks_of_things(reading, action)
-    if last.verb in _PREPARES and action.verb in _PREPARES and len(last.tokens) <= _ALONE and verbs != ("cut", "juice"):
+    if last.verb in _PREPARES and action.verb in _PREPARES and _only_prepares(reading, last) and verbs != ("cut", "juice"):
         return "cut" if "cut" in verbs else action.verb
     if last.verb == "combine" and action.verb in _HEATS and last.word in reading.words.words["put_words"] and silent:
         return action.verb
@@ -84,6 +84,14 @@ def _one_step(reading: TextReading, last: Action, action: Action) -> str | None:
     if verbs in _TWICE and last.minutes is None:
         return action.verb
     return "combine" if verbs == ("combine", "combine") and silent and action.minutes is None else None
+
+
+def _only_prepares(reading: TextReading, action: Action) -> bool:
+    """Returns True if an action says no more than what is done to a fruit: the “peel, core and” of “peel, core and slice the pineapple”."""
+    words = reading.words
+    said = [at for at, token in enumerate(action.tokens) if token.kind == "word" and token.plain not in words.words["and"]]
+    verbs = [words.at("verbs", action.tokens, at) for at in said]
+    return len(action.tokens) <= _ALONE or all(verb is not None and verb[1] in _PREPARES for verb in verbs)
 
 
 def _extend(last: Action, action: Action) -> None:

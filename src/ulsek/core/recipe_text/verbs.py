@@ -143,9 +143,13 @@ class VerbFinder:
         return at > 0 and after is not None and after.plain in words["of"] and token.stem in words["also_things"]
 
     def _goes_with(self, tokens: Sequence[Token], at: int) -> bool:
-        """Returns True for a food and what it goes with: “zest & sugar 1 h”, but not “zest & juice the limes”."""
+        """Returns True for a food and what it goes with or goes in: “zest & sugar 1 h”, “zest in”, but not “zest & juice the limes”."""
+        words = self._words.words
+        ends = at + 2 == len(tokens) or (at + 2 < len(tokens) and tokens[at + 2].kind == "mark")
+        if at + 1 < len(tokens) and tokens[at + 1].plain in words["in_words"] and ends:
+            return True
         joined = at + 2 < len(tokens) and tokens[at + 1].plain == "&"
-        return joined and not self._words.at("verbs", tokens, at + 2) and tokens[at + 2].plain not in self._words.words["boundary"]
+        return joined and not self._words.at("verbs", tokens, at + 2) and tokens[at + 2].plain not in words["boundary"]
 
     def _is_denied(self, tokens: Sequence[Token], at: int) -> bool:
         """Returns True for what is not to be done, or not now: “without pressing”, “don't let it boil”, “shaking when you pass”."""
