@@ -261,7 +261,7 @@ Leave for 2 hours at room temperature, then a night in the fridge. => steep:120@
 50c til dissolved, a sprig of sage in 20 min, strain. => dissolve@50 combine steep:20 strain
 Return to the heat for 5 minutes. Cook to 170 °C. => bring_to:5 caramelise@170
 Leave for 14 days, cool dark place. Strain. 3 weeks. => steep:20160@20 strain store
-Serve: 25 ml, top with soda. => 
+Serve: 25 ml, top with soda. =>
 Soak, then roast at 160 until they collapse then tip it into a muslin. => steep toast@160 strain
 """.strip().splitlines()
 

@@ -113,7 +113,7 @@ def softened(state: VesselState, context: StepContext, simmered_min: float) -> V
         # Rind, stones and cores keep their shape in any simmer.
         soft = [name for name in piece.parts if name not in RIND]
         share = 0.0
-        if kind is not None and soft:
+        if kind is not None and soft and piece.contents.mass_g > 0:
             pace, most = amount_in(context, kind.pace), share_in(context, kind.most)
             share = fallen_apart(simmered_min, pace, most, piece.cut)
         if share <= 0:

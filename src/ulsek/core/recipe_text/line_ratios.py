@@ -10,6 +10,7 @@ from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
 from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker, RatioOf
+from .line_questions import LineQuestions
 from .rows import ratio_in
 from .text_reading import TextReading
 from .usual import usual
@@ -157,3 +158,18 @@ class LineRatios:
         if goal is None or named is None:
             return None
         return self._maker.ingredient(line, tokens, named, Amount("brix", goal.amount))
+
+
+def without_circles(reading: TextReading) -> None:
+    """Gives an assumed amount to each ingredient of the list that is measured against itself by way of others, and asks: “acid 5 g per litre of water, water 10 × the acid”."""
+    for item in reading.listed:
+        against, seen = item.per, {id(item)}
+        while against is not None and id(against[0]) not in seen:
+            seen.add(id(against[0]))
+            against = against[0].per
+        if against is not None and against[0] is item:
+            item.per = None
+            missing = usual()["missing_g"]
+            each = Range(*map(float, missing.get(reading.material(item.key).kind, missing["other"])))
+            item.amount = Amount("mass", each, "", assumed=True)
+            LineQuestions(reading).how_much(item, "", "missing_amount")

@@ -225,7 +225,11 @@ class MethodReader:
         """Adds the actions of a clause with a wait besides its own time, and of what stands behind it: “mix, 24 h fridge”; False for another clause."""
         reading = self._reading
         again, wait = second_wait(reading, tokens, verb), long_wait_behind(reading, tokens, verb)
-        if again:
+        if again and again <= verb.start:
+            # “2 Stunden, dann eine Nacht im Kühlschrank ziehen lassen”
+            self._without_verb(line, tokens[: again - 1])
+            self._clause(line, tokens[again:], moved(verb, -again), fresh)
+        elif again:
             self._clause(line, tokens[: again - 1], verb, fresh)
             self._without_verb(line, tokens[again:])
         elif wait is not None:

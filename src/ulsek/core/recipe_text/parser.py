@@ -31,6 +31,7 @@ from .family import family_of, name_for
 from .ingredient import Ingredient
 from .languages import language_of
 from .layout import Block, Layout
+from .line_ratios import without_circles
 from .lines import LineReader
 from .material_names import material_names
 from .method import MethodReader
@@ -129,6 +130,7 @@ class _Text:
         for settle in self.reading.waiting:
             settle()
         self.reading.waiting.clear()
+        without_circles(self.reading)
         self._once_said()
         last = max((at for at, block in enumerate(blocks) if block.kind == "method"), default=-1)
         for at, block in enumerate(blocks):

@@ -32,7 +32,7 @@ class VesselAmounts:
         """“For every 100 g of that, 60 of sugar”: a ratio to what stands in the vessel; False for an action without one."""
         tokens = action.tokens
         per = self._words.phrases["per"].within(tokens)
-        if per is None or per[2] == "each":
+        if per is None or per[2] == "each" or per[0] + per[1] == len(tokens):
             return False
         after = per[0] + per[1]
         written = self._reading.quantities.at(tokens, after)

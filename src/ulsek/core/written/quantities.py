@@ -82,8 +82,8 @@ class QuantityReader:
 
     def at(self, tokens: Sequence[Token], start: int) -> Quantity | None:
         """Returns the quantity that begins at a position; None if there is none."""
-        token = tokens[start]
-        if token.number is None and token.stem not in self._begins and token.plain not in self._begins and "-" not in token.plain:
+        token = tokens[start] if start < len(tokens) else None
+        if token is None or not (token.number or token.stem in self._begins or token.plain in self._begins or "-" in token.plain):
             return None
         position, about = start, False
         near = self._words.at("approximately", tokens, position)
