@@ -62,7 +62,9 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
     if by_comma:
         return [row for part in by_comma if (row := _trimmed(part, reading))]
     between = [
-        any(first.end <= item.start < second.start for item in named) or _names_a_kind(tokens[first.end : second.start], reading)
+        any(first.end <= item.start < second.start for item in named)
+        or _names_a_kind(tokens[first.end : second.start], reading)
+        or _of_something(tokens, first, second, reading)
         for first, second in pairwise(amounts)
     ]
     behind = any(token.kind == "word" for token in tokens[amounts[-1].end :])
@@ -228,6 +230,14 @@ def _names_a_kind(tokens: Sequence[Token], reading: TextReading) -> bool:
         return False
     alone = mark == len(tokens) - 1 and any(token.kind == "word" and not _describes(token, reading) for token in tokens[:mark])
     return (alone and tokens[mark].plain in "/+") or reading.words.says("unnamed", tokens)
+
+
+def _of_something(tokens: Sequence[Token], first: Quantity, second: Quantity, reading: TextReading) -> bool:
+    """Returns True for two amounts that are each “of” a thing, known or not: “four litres of simple, and a litre of egg white”."""
+    words = reading.words
+    of = all(quantity.end < len(tokens) and words.at("of", tokens, quantity.end) is not None for quantity in (first, second))
+    between = tokens[first.end : second.start]
+    return of and len(between) > 2 and any(token.plain == "," or token.plain in words.words["and"] for token in between)
 
 
 def _trimmed(tokens: Sequence[Token], reading: TextReading) -> Sequence[Token]:

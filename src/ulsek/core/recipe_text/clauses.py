@@ -15,6 +15,7 @@ _HARD = frozenset(",;:.()+&/!|")
 
 _OF_A_MOMENT = ("combine", "shake", "blend", "muddle", "crush")
 """Verbs that take no hours, so that those behind them are a wait."""
+_HEATS = ("bring_to", "dissolve", "boil", "simmer")
 _WAITS = ("wait", "steep", "infuse", "macerate")
 _WINDOW = 4
 """Largest number of tokens after a word within which a word that belongs to it is looked for [count]."""
@@ -184,6 +185,20 @@ def second_wait(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> 
     between = range(waits[0] + 1, waits[-1]) if len(waits) > 1 else ()
     then = next((at + 1 for at in between if tokens[at].plain in words["then"]), 0)
     return then if then and then < len(tokens) else 0
+
+
+def goes_in_after(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> int:
+    """Returns where the first addition without a verb begins in a clause that heats: the “leaves in” of “heat the milk to 80 C, leaves in, 1 h”; 0 without one."""
+    if verb.name not in _HEATS:
+        return 0
+    words = reading.words.words
+    cuts = [at for at in range(verb.end, len(tokens)) if tokens[at].plain == ","]
+    for cut, end in pairwise([*cuts, len(tokens)]):
+        part = tokens[cut + 1 : end]
+        named = next(reading.names.mentions(part), None) is not None or reading.speaks_of_listed(part)
+        if len(part) > 1 and part[-1].plain in words["in_words"] and named:
+            return cut + 1
+    return 0
 
 
 def _begins_behind_a_mark(reading: TextReading, tokens: Sequence[Token], wait: Quantity) -> bool:

@@ -3,19 +3,32 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from itertools import zip_longest
+from itertools import pairwise, zip_longest
 
 from ..base import budgets
 from ..base.messages import message
-from ..written.quantities import MEASURED
+from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
 from .action import Action, told
-from .clauses import clauses, done_before, goes_in_behind, is_interval, joins, long_wait_behind, name_of, pressed, second_wait
+from .clauses import (
+    clauses,
+    done_before,
+    goes_in_after,
+    goes_in_behind,
+    is_interval,
+    joins,
+    long_wait_behind,
+    name_of,
+    pressed,
+    second_wait,
+)
 from .one_step import joined, speaks_of_things
 from .text_reading import TextReading
 from .verbless import parts_before, seems_a_step, timed_lead, verb_without_word
 from .verbs import VerbAt, VerbFinder, moved
 
+_GRAMS = 20.0
+"""Smallest number without a unit that is a mass instead of a count [g]."""
 _LONG = 120.0
 """Minutes from which stirring and shaking are a wait [min]."""
 _PUTS_NOTHING_IN = ("strain", "settle", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
@@ -173,7 +186,7 @@ class MethodReader:
             tokens = tokens[: len(tokens) - len(tail) - 1]
             quantities = reading.quantities.all(tokens)
         name = name_of(reading, tokens, verb, quantities)
-        measured = sum(q.kind in MEASURED and q.start >= verb.end for q in quantities)
+        measured = sum(q.start >= verb.end and (q.kind in MEASURED or self._so_many_grams(tokens, q)) for q in quantities)
         # “What we do is two bottles of dry white, 100 g of sugar, 5 g of wormwood”
         tells = name == "nothing" and (measured > 1 or (measured == 1 and words.says("preps", lead)) or self._begins_with(tokens, verb))
         if tells or (name == "nothing" and next(reading.names.mentions(lead), None) is not None):
@@ -202,6 +215,11 @@ class MethodReader:
         if tail:
             self._goes_in(line, tail)
 
+    def _so_many_grams(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
+        """Returns True for a number without a unit before a material that is not counted: the “600” of “make a 2:1 with 600 sugar and 300 water”."""
+        named = next(iter(self._reading.names.mentions(tokens[quantity.end :])), None)
+        return quantity.kind == "count" and quantity.amount.value >= _GRAMS and named is not None and named.start == 0
+
     def _begins_with(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
         """Returns True for the first thing of a spoken recipe behind a verb that tells nothing to do: “so you get a bottle of mezcal”."""
         reading = self._reading
@@ -224,6 +242,14 @@ class MethodReader:
     def _waits_besides(self, line: int, tokens: Sequence[Token], verb: VerbAt, fresh: int) -> bool:
         """Adds the actions of a clause with a wait besides its own time, and of what stands behind it: “mix, 24 h fridge”; False for another clause."""
         reading = self._reading
+        added = goes_in_after(reading, tokens, verb)
+        if added:
+            self._clause(line, tokens[: added - 1], verb, fresh)
+            cuts = [added - 1, *(at for at in range(added, len(tokens)) if tokens[at].plain == ","), len(tokens)]
+            for begin, end in pairwise(cuts):
+                if end > begin + 1:
+                    self._without_verb(line, tokens[begin + 1 : end])
+            return True
         again, wait = second_wait(reading, tokens, verb), long_wait_behind(reading, tokens, verb)
         if again and again <= verb.start:
             # “2 Stunden, dann eine Nacht im Kühlschrank ziehen lassen”

@@ -13,6 +13,9 @@ from .material_names import Named
 from .rows import ratio_in
 from .text_reading import TextReading
 
+_GRAMS = 20.0
+"""Smallest number without a unit that is a mass instead of a ratio or a count [g]."""
+
 
 class VesselAmounts:
     """Puts into an action what it measures against the content of the vessel. `waiting` are the things of the list that no action took yet."""
@@ -155,7 +158,9 @@ class VesselAmounts:
         cuts = [at for at, token in enumerate(action.tokens) if joins(token, self._words.words)]
         end = next((at for at in cuts if at >= hit[0] + hit[1] and at >= named.start), len(action.tokens))
         begin = max((at for at in cuts if at < min(hit[0], named.start)), default=0)
-        if any(q.kind in MEASURED and begin <= q.start < end for q in action.quantities):
+        written = [q for q in action.quantities if q.kind in MEASURED or (q.kind == "count" and q.amount.value >= _GRAMS)]
+        if any(begin <= q.start < end and not hit[0] <= q.start < hit[0] + hit[1] for q in written):
+            # “A 2:1 with 600 sugar”
             return
         said = action.tokens[named.start : named.end]
         item = next((item for item in self._waiting if item.key == named.key), None) or next(
