@@ -158,9 +158,10 @@ class VesselAmounts:
         cuts = [at for at, token in enumerate(action.tokens) if joins(token, self._words.words)]
         end = next((at for at in cuts if at >= hit[0] + hit[1] and at >= named.start), len(action.tokens))
         begin = max((at for at in cuts if at < min(hit[0], named.start)), default=0)
-        written = [q for q in action.quantities if q.kind in MEASURED or (q.kind == "count" and q.amount.value >= _GRAMS)]
-        if any(begin <= q.start < end and not hit[0] <= q.start < hit[0] + hit[1] for q in written):
-            # “A 2:1 with 600 sugar”
+        # “A 2:1 with 600 sugar”
+        counted = any(q.kind == "count" and q.amount.value >= _GRAMS and q.end == named.start for q in action.quantities)
+        written = any(q.kind in MEASURED and begin <= q.start < end for q in action.quantities)
+        if written or (counted and named.start > hit[0] + hit[1] and action.tokens[named.start - 2].plain in self._words.words["with"]):
             return
         said = action.tokens[named.start : named.end]
         item = next((item for item in self._waiting if item.key == named.key), None) or next(
