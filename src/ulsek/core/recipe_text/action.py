@@ -131,8 +131,9 @@ def _everything(reading: TextReading, tokens: Sequence[Token]) -> tuple[int, int
     """Returns (position, number of tokens) of the words that mean all that is there: “everything”, “all of it”; None without them."""
     words = reading.words.words
     hit = reading.words.phrases["everything"].within(tokens)
-    if hit is None or (hit[0] and tokens[hit[0] - 1].plain in words["and"]):
-        # “Grate the quinces, skin and all”
+    before = tokens[hit[0] - 1].plain if hit and hit[0] else ""
+    if hit is None or before in words["and"] or (before in words["in_words"] and tokens[hit[0]].plain in words["all_words"]):
+        # “Grate the quinces, skin and all”, “12 days in all”
         return None
     if hit[1] == 1 and tokens[hit[0]].plain in words["all_words"]:
         # “All the sugar” is not all that is there.

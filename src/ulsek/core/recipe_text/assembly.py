@@ -15,6 +15,7 @@ from .ingredient import Amount, Ingredient
 from .method_amounts import MethodAmounts
 from .parts_used import parts_put_in
 from .text_reading import TextReading
+from .unlisted import not_in_list
 from .vessel_amounts import VesselAmounts
 from .waits import PIECES, STRAINS, dissolved_cold, stored_for_a_while, waits_off_the_heat, waits_resolved
 
@@ -125,7 +126,7 @@ class Assembly:
                     self._take(action, item)
         self._against.covered(action)
         if self._calling.listed:
-            amounts.not_in_list(action)
+            not_in_list(self._reading, self._calling, action)
         else:
             amounts.unmeasured(action)
         amounts.unknown(action)
@@ -234,7 +235,7 @@ class Assembly:
             return
         onto = [item for item in self._waiting if any(token.stem in item.called for token in action.into)]
         if not onto and self._calling.listed:
-            self._amounts.not_in_list(action)
+            not_in_list(self._reading, self._calling, action)
         if onto:
             added = Action("combine", action.line, action.into)
             self.actions.insert(self.actions.index(action) + 1, added)

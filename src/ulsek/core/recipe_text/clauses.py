@@ -13,7 +13,7 @@ from .verbs import VerbAt
 
 _HARD = frozenset(",;:.()+&/!|")
 
-_OF_A_MOMENT = ("combine", "shake", "blend", "muddle", "crush")
+_OF_A_MOMENT = ("combine", "shake", "blend", "muddle", "crush", "cut", "core", "peel", "zest", "wash")
 """Verbs that take no hours, so that those behind them are a wait."""
 _HEATS = ("bring_to", "dissolve", "boil", "simmer")
 _WAITS = ("wait", "steep", "infuse", "macerate")
@@ -195,7 +195,11 @@ def goes_in_after(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -
     cuts = [at for at in range(verb.end, len(tokens)) if tokens[at].plain == ","]
     for cut, end in pairwise([*cuts, len(tokens)]):
         part = tokens[cut + 1 : end]
-        named = next(reading.names.mentions(part), None) is not None or reading.speaks_of_listed(part)
+        named = (
+            next(reading.names.mentions(part), None) is not None
+            or reading.speaks_of_listed(part)
+            or reading.words.says("group_words", part)
+        )
         if len(part) > 1 and part[-1].plain in words["in_words"] and named:
             return cut + 1
     return 0

@@ -252,6 +252,10 @@ def where_it_stops(action: Action, reading: TextReading) -> dict[str, float]:
         if quantity.kind == "celsius" and _LEAST_BOIL <= quantity.amount.value <= _MOST_BOIL:
             # “Cook to 104 °C”: so much is dissolved where it boils at that.
             return {"to_brix": min(_MOST_BRIX, round(brix_boiling_at(quantity.amount.value), 1))}
+        if quantity.kind == "count" and 0 < quantity.amount.value < 1:
+            # “By 1/3”
+            by = any(token.plain in reading.words.words["by"] for token in action.tokens)
+            return {"to_fraction": 1.0 - quantity.amount.value if by else quantity.amount.value}
         if quantity.kind == "percent":
             by = any(token.plain in reading.words.words["by"] for token in action.tokens)
             share = quantity.amount.value / 100.0

@@ -7,20 +7,19 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Literal
 
-from ..written.quantities import AMOUNTS, MEASURED, Quantity
+from ..written.quantities import MEASURED
 from ..written.tokens import Token, tokens_of
 from .claim_rows import ClaimRows
 from .list_rows import FEW, MOST_LIST, ListRows
-from .rows import MOST_TOKENS, bare, sentences, with_orders, with_ratios
+from .rows import bare, sentences, with_orders, with_ratios
 from .tables import without_tables
 from .text_reading import TextReading
+from .titles import Titles
 from .verbs import VerbFinder
 
 BlockKind = Literal["title", "heading", "list", "method", "claim", "note"]
-_MOST_TITLE, _MOST_HEADING = 10, 6
-"""Words of a title and of a heading [count]."""
-_LEAST_AMOUNT = 10
-"""Number at the end of a line from which it is an amount and numbers no recipe: “sugar 400”."""
+_MOST_HEADING = 6
+"""Words of a heading [count]."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,6 +40,7 @@ class Layout:
         self._names = reading.names
         self._rows = ListRows(reading, verbs)
         self._told_of = ClaimRows(reading, verbs)
+        self._titles = Titles(reading, verbs, self._told_of)
         self._section = ""
         self._seen = False
         self._methods = 0
@@ -78,7 +78,7 @@ class Layout:
             and rows[at + 1][0] == rows[at][0] + 1
             and len(rows[at][1]) <= FEW
             and not self._quantities.all(rows[at][1])
-            and self._measures(rows[at + 1][1])
+            and self._titles.measures(rows[at + 1][1])
         }
         return found if len(found) > 1 else set()
 
@@ -90,9 +90,9 @@ class Layout:
         names = self.names_a_prep(tokens[:-1] if tokens[-1].plain == ":" else tokens)
         if tokens[0].plain in self._words.words["for_the"] or (not names and self._heading(tokens)[0]):
             return False
-        title, rest = self._title(tokens, more=True)
+        title, rest = self._titles.of(tokens, more=True)
         title = title[:-1] if title and title[-1].plain == ":" else title
-        if not title or title[0].kind != "word" or not self._is_title(title) or self._verbs.first(title) is not None:
+        if not title or title[0].kind != "word" or not self._titles.is_title(title) or self._verbs.first(title) is not None:
             return False
         named = self.names_a_prep(title)
         if not (title[0].text[0].isupper() or (told and named)) or self.kinds_of(title) - {"list", "note"}:
@@ -148,7 +148,7 @@ class Layout:
             tokens = rest
         if not self._seen and not head:
             self._seen = True
-            title, rest = self._title(tokens, more=more)
+            title, rest = self._titles.of(tokens, more=more)
             if title:
                 yield Block("title", number, title)
                 if not rest:
@@ -196,96 +196,6 @@ class Layout:
         else:
             self._section = "list" if said in words["list_headings"] else ""
 
-    def _title(self, tokens: list[Token], *, more: bool) -> tuple[list[Token], list[Token]]:
-        """Returns (title, what follows it in its line): the first line, or its first sentence, without amounts and verbs."""
-        if len(tokens) > MOST_TOKENS:
-            return self._first_sentence(tokens)
-        if more and self._is_for_so_much(tokens):
-            return tokens, []
-        cut = self._before_colon(tokens) or (self._before_claim(tokens) if more else 0)
-        if cut:
-            return tokens[:cut], [token for token in tokens[cut:] if token.plain not in ":-–—" or token is not tokens[cut]]
-        return (tokens, []) if more and self._is_title(tokens) else self._first_sentence(tokens)
-
-    def _is_for_so_much(self, tokens: Sequence[Token]) -> bool:
-        """Returns True for “For 2 L cold brew concentrate”: a title with its batch."""
-        size = self._quantities.at(tokens, 1) if len(tokens) > 1 and tokens[0].plain in self._words.words["made_for"] else None
-        return size is not None and size.kind in MEASURED and len(self._measures(tokens)) == 1 and self._verbs.first(tokens) is None
-
-    def _before_colon(self, tokens: Sequence[Token]) -> int:
-        """Where “Almond syrup: 250 g almonds, 500 g water …” parts; 0 for “Honey: 250 g”, which is a line of the list."""
-        colon = next((at for at, token in enumerate(tokens[:_MOST_TITLE]) if token.plain == ":"), 0)
-        dash = next((at for at, token in enumerate(tokens[:_MOST_TITLE]) if token.plain in "–—"), 0)
-        if dash and not colon and self._words.says("preps", tokens[:dash]) and len(self._measures(tokens[dash:])) > 1:
-            # “Tonic syrup — 500 g water, 500 g sugar”
-            return dash if not self._measures(tokens[:dash]) else 0
-        before = self._measures(tokens[:colon]) if colon else []
-        # “Saline 20 %: 20 g salt, 80 g water”
-        strength = len(before) == 1 and before[0].kind == "percent" and len(self._measures(tokens[colon:])) > 1
-        if not colon or (before and not strength) or tokens[colon - 1].number is not None:
-            return 0
-        first = self._quantities.at(tokens, colon + 1) if colon + 1 < len(tokens) else None
-        # “Tomato water: blend 2 kg …”
-        if colon + 1 < len(tokens) and (verb := self._verbs.first(tokens[colon + 1 :])) is not None and verb.start == 0:
-            return colon
-        if first is not None and first.kind == "count" and self._knows(tokens[:colon]) and not self._knows(tokens[first.end :]):
-            # “Pineapple: 1 pc (approx. 1.2 kg)”
-            return 0
-        if first is not None and first.kind in MEASURED and tokens[first.end : first.end + 1] and tokens[first.end].plain == ",":
-            # “Ginger: a kilo, wash it, …”
-            return 0 if self._knows(tokens[:colon]) and not self._words.says("preps", tokens[:colon]) else colon
-        lists = first is not None and first.kind in AMOUNTS and first.end < len(tokens)
-        # “Our house sour: lemon juice two litres, lime juice one litre”
-        lists = lists or (
-            len(self._measures(tokens[colon:])) > 1
-            and self._names_no_thing(tokens[:colon])
-            and self._knows(_first_name(tokens[colon + 1 :]))
-        )
-        return colon if lists or self._words.says("preps", tokens[colon - 1 : colon]) else 0
-
-    def _names_no_thing(self, tokens: Sequence[Token]) -> bool:
-        """Returns True if words name a kind of prep or no known material, so that they are no line of the list."""
-        return self._words.says("preps", tokens) or not self._knows(tokens)
-
-    def _before_claim(self, tokens: Sequence[Token]) -> int:
-        """Where “Beetroot cordial, makes 2 L” parts; 0 for a line without a claim."""
-        amounts = self._measures(tokens)
-        found = next((at for at in range(2, len(tokens)) if amounts and at < amounts[0].start and self._words.at("claims", tokens, at)), 0)
-        if not found:
-            # “Orgeat v3 — 2 L”
-            dash = next((at for at, token in enumerate(tokens) if token.plain in "-–—"), 0)
-            sized = self._quantities.at(tokens, dash + 1) if dash and dash + 1 < len(tokens) else None
-            found = dash if sized is not None and sized.kind in MEASURED and sized.end == len(tokens) else 0
-        return found if self._words.says("preps", tokens[:found]) else 0
-
-    def _is_title(self, tokens: Sequence[Token]) -> bool:
-        """Returns True for a short line without amounts that claims nothing; a strength at its end may stand: “Saline 20 %”."""
-        amounts = self._measures(tokens)
-        # “Saline 20 %”, “Lemongrass tincture (50 %)”
-        last_word = len(tokens) - (tokens[-1].plain == ")")
-        strength = len(amounts) == 1 and amounts[0].kind in ("percent", "minutes") and amounts[0].end == last_word
-        if strength and (self._words.says("preps", tokens) or (tokens[-1].plain == ")" and self._words.says("forms", tokens))):
-            return True
-        counted = self._quantities.at(tokens, 0) is not None and tokens[0].plain not in self._words.words["one"]
-        counted = counted or any(token.number and at and tokens[at - 1].plain in self._words.words["of"] for at, token in enumerate(tokens))
-        last = tokens[-1].number
-        counted = counted or (last is not None and len(tokens) > 1 and last.value >= _LEAST_AMOUNT)
-        listed = (counted and self._knows(tokens)) or self._words.says("to_taste", tokens)
-        short = len(tokens) <= _MOST_TITLE and tokens[-1].plain not in (".", "!")
-        return not amounts and not listed and short and not self._told_of.claims(tokens)
-
-    def _measures(self, tokens: Sequence[Token]) -> list[Quantity]:
-        return [q for q in self._quantities.all(tokens) if q.kind != "count"]
-
-    def _first_sentence(self, tokens: list[Token]) -> tuple[list[Token], list[Token]]:
-        found = list(sentences(tokens))
-        if not found:
-            return [], tokens
-        first, *others = found
-        if others and len(first) <= _MOST_TITLE and not self._quantities.all(first) and not self._verbs.first(first):
-            return list(first), [token for token in tokens if token.start >= others[0][0].start]
-        return [], tokens
-
     def _skips(self, tokens: Sequence[Token]) -> bool:
         return bool(tokens) and self._words.at("skip_headings", tokens, 0) is not None
 
@@ -307,7 +217,7 @@ class Layout:
                 # “Keep in the dark for 3 months. Strain.”: what tells a step stays one.
                 claims = self._told_of.claimed(sentence) or self._verbs.first(sentence, claims=True) is None
                 yield from self._told(number, sentence) if claims else self._list_or_method(number, [*sentence], [sentence])
-        elif not self._measures(told[0]) and any(self._told_of.claimed(sentence) for sentence in told[1:]):
+        elif not self._titles.measures(told[0]) and any(self._told_of.claimed(sentence) for sentence in told[1:]):
             # “Ready. Makes 2 L.”
             for sentence in told:
                 yield from self._content(number, [*sentence])
@@ -330,7 +240,7 @@ class Layout:
             self._methods += 1
             for sentence in self._told_of.unclaimed(told):
                 # “Label. Date.”
-                orders = len(sentence) == 1 and self._words.at("verbs", sentence, 0) is not None
+                orders = (len(sentence) == 1 and self._words.at("verbs", sentence, 0) is not None) or self._only_names(sentence)
                 listed = len(told) > 1 and self._section != "method" and not orders and self._listed([*sentence])
                 if self._told_of.claimed(sentence):
                     yield from self._told(number, sentence)
@@ -351,6 +261,11 @@ class Layout:
             return
         short = len(tokens) <= MOST_LIST and (not self._methods or self._words.says("to_taste", tokens))
         yield Block("list" if short and (self._section == "list" or self._knows(tokens)) else "note", number, tokens, self._section)
+
+    def _only_names(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for a name alone behind a step: the “lemon juice” of “Let it drip. Lemon juice. Bottle.”"""
+        named = next(self._names.mentions(tokens), None) if self._methods else None
+        return named is not None and named.end - named.start == len(tokens)
 
     def _timed_tail(self, tokens: Sequence[Token]) -> int:
         """Returns the position of the temperature and time at the end of a line, such as the “90 C” of “10 g tea / 300 g water 90 C 4 min”; the number of its tokens if there are none."""
@@ -392,8 +307,3 @@ def _cells(tokens: Sequence[Token]) -> list[list[Token]]:
         else:
             rows[-1].append(token)
     return [row for row in rows if row]
-
-
-def _first_name(tokens: Sequence[Token]) -> Sequence[Token]:
-    """Returns tokens up to the first comma or figure."""
-    return tokens[: next((at for at, token in enumerate(tokens) if token.plain == "," or token.number is not None), len(tokens))]

@@ -76,7 +76,7 @@ class MaterialNames:
             elif found and self._says_a_form(tokens, position + found[0]):
                 # “Almond syrup” is no almond.
                 position += found[0] + 1
-            elif found and self._cuts_an_amount(tokens, position + found[0] - 1):
+            elif found and (self._cuts_an_amount(tokens, position + found[0] - 1) or self._describes_more(tokens, position, found[0])):
                 position += 1
             elif found:
                 length, key = found
@@ -89,6 +89,11 @@ class MaterialNames:
         """Returns True if the last token of a name is the number of a following amount: the “20” of “saline 20 g kombu” is not the strength of “saline 20”."""
         unit = tokens[last + 1] if last + 1 < len(tokens) else None
         return tokens[last].number is not None and unit is not None and unit.plain in METRIC
+
+    def _describes_more(self, tokens: Sequence[Token], at: int, length: int) -> bool:
+        """Returns True for a colour before another word: the “white” of “white miso” is no egg white, though “whites” are."""
+        behind = tokens[at + 1] if at + 1 < len(tokens) else None
+        return length == 1 and tokens[at].plain in self.words.words["plain_words"] and behind is not None and behind.kind == "word"
 
     def _says_a_form(self, tokens: Sequence[Token], at: int) -> bool:
         """Returns True if the word at a position is a form of syrup, which makes another material of the name before it."""

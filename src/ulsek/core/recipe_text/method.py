@@ -73,7 +73,7 @@ class MethodReader:
         fresh = len(self.actions)
         cut, parts = 0, [] if verbs else [sentence]
         while verbs and (more := timed_lead(reading, sentence[cut:], moved(verbs[0], -cut))):
-            parts.append(sentence[cut : cut + more])
+            parts.append(sentence[cut : cut + more - 1])
             cut += more
         if verbs and not cut and (verbs[0].name == "cool" or verbs[0].name not in _PUTS_NOTHING_IN):
             parts, cut = parts_before(reading, sentence, verbs[0])
@@ -172,6 +172,10 @@ class MethodReader:
         lead = tokens[: verb.start]
         # “Squeeze the lemons” measures no squeeze of them.
         quantities = [q for q in reading.quantities.all(tokens) if q.kind != "vague" or not verb.start <= q.start < verb.end]
+        late = tokens[verb.end :] if verb.name in _STRAINS and words.at("after_words", tokens, verb.end) else ()
+        if late and not self._waited(fresh):
+            # “Strain after 2 h”
+            self._wait_before(line, late)
         if words.says("after_words", lead) and not self._waited(fresh):
             self._wait_before(line, lead)
             quantities = [q for q in quantities if q.kind != "minutes" or q.start >= verb.end]

@@ -329,6 +329,7 @@ class MethodAmounts:
             if (
                 named.key is None
                 or self._says_for_what(action, named)
+                or self._within_a_name(action, named)
                 or (named.start, named.end) in paired
                 or any(named.start <= start < named.end or start <= named.start < end for start, end in paired)
             ):
@@ -353,45 +354,16 @@ class MethodAmounts:
             self._maker.without_amount(action.line, word, named, to_taste=False)
             self._calling.add(action, *reading.listed[count:])
 
+    def _within_a_name(self, action: Action, named: Named) -> bool:
+        """Returns True for a word in the name of something else that is measured: the “sesame” of “30 g black sesame paste”."""
+        measured = (q.end for q in action.quantities if q.kind in MEASURED and q.end < named.start)
+        return any(
+            named.start < end + len(self.noun(action.tokens, end)) and named.end < end + len(self.noun(action.tokens, end))
+            for end in measured
+        )
+
     def _says_for_what(self, action: Action, named: Named) -> bool:
         """Returns True for a name in a lead that says what is made: “so for the honey ginger, juice 300 g of ginger”."""
         made_for = self._words.words["made_for"]
         lead = action.tokens[max(0, named.start - _MOST_LEAD) : named.start]
         return (named.start < action.told_from or not action.told_from) and any(token.plain in made_for for token in lead)
-
-    def not_in_list(self, action: Action) -> None:
-        """Asks about a material that a step names and the list does not hold, where the step names nothing else."""
-        reading = self._reading
-        if action.lines or action.verb not in ("combine", "off_heat", "dissolve", "strain"):
-            return
-        spoken = action.tokens[action.told_from :] if action.verb != "strain" else action.into
-        if any(self._calling.speaks(spoken, item) for item in reading.listed):
-            return
-        for named in reading.names.mentions(spoken):
-            kind = reading.material(named.key).kind if named.key else "water"
-            words = {token.stem for token in spoken[named.start : named.end] if token.plain not in self._words.words["part_words"]}
-            if any(words <= item.called for item in reading.listed):
-                # “Warm the ginger juice”: what came out of the ginger.
-                continue
-            if kind not in ("water", "dairy") and named.key not in {item.key for item in reading.listed}:
-                self._ask_how_much(action, named.said)
-                return
-        if self._adds_juice(action):
-            self._ask_how_much(action, "juice")
-
-    def _adds_juice(self, action: Action) -> bool:
-        """Returns True for “+ juice” where the list holds nothing that gives any: only peels, say."""
-        words = self._words.words
-        hits = (self._words.at("part_words", action.tokens, at) for at in range(len(action.tokens)))
-        part = next((hit[1] for hit in hits if hit), "")
-        adds = action.word in words["add_words"] or action.tokens[0].plain == "+"
-        return (
-            part == "juice"
-            and adds
-            and all(self._reading.material(item.key).kind not in (*_JUICED, "juice") for item in self._reading.listed)
-        )
-
-    def _ask_how_much(self, action: Action, said: str) -> None:
-        text = self._reading.text[action.start : action.end]
-        question = f"The method names {said}, which is not in the list: how much goes in?"
-        self._reading.doubts.append(Doubt("not_in_list", action.line, text, question, (), action.start, action.end))

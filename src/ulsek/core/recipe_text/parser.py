@@ -135,7 +135,7 @@ class _Text:
         last = max((at for at, block in enumerate(blocks) if block.kind == "method"), default=-1)
         for at, block in enumerate(blocks):
             # “Keep in a dark cupboard for 3 months. Strain.” is a wait.
-            kept = block.kind == "claim" and at < last and self._tells_to_keep(block)
+            kept = block.kind == "claim" and at < last and (self._tells_to_keep(block) or self._waits_first(block, blocks[at + 1]))
             self._block(replace(block, kind="method") if kept else block)
         return Assembly(self.reading, self._method.actions).run()
 
@@ -152,6 +152,13 @@ class _Text:
         words = self.reading.words
         verb = words.at("verbs", block.tokens, 0)
         return verb is not None and verb[1] == "store" and block.tokens[0].plain in words.words["verbs"]
+
+    def _waits_first(self, block: Block, behind: Block) -> bool:
+        """Returns True for a time before the first step, which strains: “24 hours max. Strain.” is a wait."""
+        words = self.reading.words
+        timed = words.says("max_words", block.tokens) and not words.at("claims", block.tokens, 0)
+        verb = words.at("verbs", behind.tokens, 0) if behind.kind == "method" else None
+        return timed and not self._method.actions and verb is not None and verb[1] in ("strain", "filter", "press")
 
     def _block(self, block: Block) -> None:
         text = self.reading.text[block.tokens[0].start : block.tokens[-1].end]

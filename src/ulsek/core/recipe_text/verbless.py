@@ -40,7 +40,8 @@ def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
         # “Everything but the lemon in a pan”
         "combine": ends_in
         or (named and (goes_in or _once_cold(reading, tokens)))
-        or (words.at("everything", tokens, 0) is not None and words.says("vessels", tokens)),
+        or (words.at("everything", tokens, 0) is not None and words.says("vessels", tokens))
+        or _only_names(reading, tokens),
         # “Water and sugar to a simmer”
         "bring_to": (named and words.says("boil_words", tokens)) or _only_degrees(quantities, tokens),
         # “Into a clean bottle”
@@ -48,6 +49,14 @@ def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
         "off_heat": words.says("off_heat_words", tokens),
     }
     return next((verb for verb, tells in told.items() if tells), "")
+
+
+def _only_names(reading: TextReading, tokens: Sequence[Token]) -> bool:
+    """Returns True for the name of one ingredient of the list and nothing else."""
+    named = next(iter(reading.names.mentions(tokens)), None)
+    if named is None or named.end - named.start < len(tokens):
+        return False
+    return any(item.key == named.key for item in reading.listed)
 
 
 def _only_degrees(quantities: Sequence[Quantity], tokens: Sequence[Token]) -> bool:
@@ -92,6 +101,10 @@ def timed_lead(reading: TextReading, sentence: Sequence[Token], verb: VerbAt) ->
     0 if there is none.
     """
     words, quantities = reading.words.words, reading.quantities.all(sentence[: verb.start])
+    added = next((at for at in range(1, verb.start) if sentence[at].plain == "," and sentence[at - 1].plain in words["in_words"]), 0)
+    if added and verb_without_word(reading, sentence[:added]) == "combine":
+        # “Thyme in, cool”
+        return added + 1
     sieve = _through(reading, sentence[: verb.start])
     if sieve and all(q.kind == "count" for q in quantities):
         return next((at + 1 for at in range(sieve, verb.start) if sentence[at].plain in ",;" or sentence[at].plain in words["and"]), 0)

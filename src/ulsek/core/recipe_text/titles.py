@@ -1,0 +1,121 @@
+"""Titles: which row, or which beginning of one, names what a text makes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ..written.quantities import AMOUNTS, MEASURED, Quantity
+from ..written.tokens import Token
+from .claim_rows import ClaimRows
+from .rows import MOST_TOKENS, sentences
+from .text_reading import TextReading
+from .verbs import VerbFinder
+
+_MOST_TITLE = 10
+"""Words of a title [count]."""
+_LEAST_AMOUNT = 10
+"""Number at the end of a line from which it is an amount and numbers no recipe: “sugar 400”."""
+
+
+class Titles:
+    """Tells titles from lines of the list and sentences of the method."""
+
+    def __init__(self, reading: TextReading, verbs: VerbFinder, told_of: ClaimRows) -> None:
+        self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
+        self._told_of = told_of
+
+    def of(self, tokens: list[Token], *, more: bool) -> tuple[list[Token], list[Token]]:
+        """Returns (title, what follows it in its line): the first line, or its first sentence, without amounts and verbs."""
+        if len(tokens) > MOST_TOKENS:
+            return self._first_sentence(tokens)
+        if more and self._is_for_so_much(tokens):
+            return tokens, []
+        cut = self._before_colon(tokens) or (self._before_claim(tokens) if more else 0)
+        if cut:
+            return tokens[:cut], [token for token in tokens[cut:] if token.plain not in ":-–—" or token is not tokens[cut]]
+        return (tokens, []) if more and self.is_title(tokens) else self._first_sentence(tokens)
+
+    def _is_for_so_much(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for “For 2 L cold brew concentrate”: a title with its batch."""
+        size = self._quantities.at(tokens, 1) if len(tokens) > 1 and tokens[0].plain in self._words.words["made_for"] else None
+        return size is not None and size.kind in MEASURED and len(self.measures(tokens)) == 1 and self._verbs.first(tokens) is None
+
+    def _before_colon(self, tokens: Sequence[Token]) -> int:
+        """Where “Almond syrup: 250 g almonds, 500 g water …” parts; 0 for “Honey: 250 g”, which is a line of the list."""
+        colon = next((at for at, token in enumerate(tokens[:_MOST_TITLE]) if token.plain == ":"), 0)
+        dash = next((at for at, token in enumerate(tokens[:_MOST_TITLE]) if token.plain in "–—"), 0)
+        if dash and not colon and self._words.says("preps", tokens[:dash]) and len(self.measures(tokens[dash:])) > 1:
+            # “Tonic syrup — 500 g water, 500 g sugar”
+            return dash if not self.measures(tokens[:dash]) else 0
+        before = self.measures(tokens[:colon]) if colon else []
+        # “Saline 20 %: 20 g salt, 80 g water”
+        strength = len(before) == 1 and before[0].kind == "percent" and len(self.measures(tokens[colon:])) > 1
+        if not colon or (before and not strength) or tokens[colon - 1].number is not None:
+            return 0
+        first = self._quantities.at(tokens, colon + 1) if colon + 1 < len(tokens) else None
+        # “Tomato water: blend 2 kg …”
+        if colon + 1 < len(tokens) and (verb := self._verbs.first(tokens[colon + 1 :])) is not None and verb.start == 0:
+            return colon
+        if first is not None and first.kind == "count" and self._knows(tokens[:colon]) and not self._knows(tokens[first.end :]):
+            # “Pineapple: 1 pc (approx. 1.2 kg)”
+            return 0
+        if first is not None and first.kind in MEASURED and tokens[first.end : first.end + 1] and tokens[first.end].plain == ",":
+            # “Ginger: a kilo, wash it, …”
+            return 0 if self._knows(tokens[:colon]) and not self._words.says("preps", tokens[:colon]) else colon
+        lists = first is not None and first.kind in AMOUNTS and first.end < len(tokens)
+        # “Our house sour: lemon juice two litres, lime juice one litre”
+        lists = lists or (
+            len(self.measures(tokens[colon:])) > 1
+            and self._names_no_thing(tokens[:colon])
+            and self._knows(_first_name(tokens[colon + 1 :]))
+        )
+        return colon if lists or self._words.says("preps", tokens[colon - 1 : colon]) else 0
+
+    def _names_no_thing(self, tokens: Sequence[Token]) -> bool:
+        """Returns True if words name a kind of prep or no known material, so that they are no line of the list."""
+        return self._words.says("preps", tokens) or not self._knows(tokens)
+
+    def _before_claim(self, tokens: Sequence[Token]) -> int:
+        """Where “Beetroot cordial, makes 2 L” parts; 0 for a line without a claim."""
+        amounts = self.measures(tokens)
+        found = next((at for at in range(2, len(tokens)) if amounts and at < amounts[0].start and self._words.at("claims", tokens, at)), 0)
+        if not found:
+            # “Orgeat v3 — 2 L”
+            dash = next((at for at, token in enumerate(tokens) if token.plain in "-–—"), 0)
+            sized = self._quantities.at(tokens, dash + 1) if dash and dash + 1 < len(tokens) else None
+            found = dash if sized is not None and sized.kind in MEASURED and sized.end == len(tokens) else 0
+        return found if self._words.says("preps", tokens[:found]) else 0
+
+    def is_title(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for a short line without amounts that claims nothing; a strength at its end may stand: “Saline 20 %”."""
+        amounts = self.measures(tokens)
+        # “Saline 20 %”, “Lemongrass tincture (50 %)”
+        last_word = len(tokens) - (tokens[-1].plain == ")")
+        strength = len(amounts) == 1 and amounts[0].kind in ("percent", "minutes") and amounts[0].end == last_word
+        if strength and (self._words.says("preps", tokens) or (tokens[-1].plain == ")" and self._words.says("forms", tokens))):
+            return True
+        counted = self._quantities.at(tokens, 0) is not None and tokens[0].plain not in self._words.words["one"]
+        counted = counted or any(token.number and at and tokens[at - 1].plain in self._words.words["of"] for at, token in enumerate(tokens))
+        last = tokens[-1].number
+        counted = counted or (last is not None and len(tokens) > 1 and last.value >= _LEAST_AMOUNT)
+        listed = (counted and self._knows(tokens)) or self._words.says("to_taste", tokens)
+        short = len(tokens) <= _MOST_TITLE and tokens[-1].plain not in (".", "!")
+        return not amounts and not listed and short and not self._told_of.claims(tokens)
+
+    def _first_sentence(self, tokens: list[Token]) -> tuple[list[Token], list[Token]]:
+        found = list(sentences(tokens))
+        if not found:
+            return [], tokens
+        first, *others = found
+        if others and len(first) <= _MOST_TITLE and not self._quantities.all(first) and not self._verbs.first(first):
+            return list(first), [token for token in tokens if token.start >= others[0][0].start]
+        return [], tokens
+
+    def measures(self, tokens: Sequence[Token]) -> list[Quantity]:
+        """Returns the quantities of a row that are no bare counts."""
+        return [q for q in self._quantities.all(tokens) if q.kind != "count"]
+
+
+def _first_name(tokens: Sequence[Token]) -> Sequence[Token]:
+    """Returns tokens up to the first comma or figure."""
+    return tokens[: next((at for at, token in enumerate(tokens) if token.plain == "," or token.number is not None), len(tokens))]
