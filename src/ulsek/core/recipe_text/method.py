@@ -95,9 +95,8 @@ class MethodReader:
             return False
         between = sentence[before.end : verb.start]
         listed = {item.key for item in self._reading.listed}
-        return not any(joins(token, words) for token in between) and any(
-            item.key in listed for item in self._reading.names.mentions(between)
-        )
+        named = any(item.key in listed for item in self._reading.names.mentions(between)) or self._reading.words.says("everything", between)
+        return named and not any(joins(token, words) for token in between)
 
     def _again(self, sentence: Sequence[Token], before: VerbAt | None, verb: VerbAt) -> bool:
         """Returns True if a verb repeats the one before it as its tool or place: “purée in a blender”, “warm in a water bath”."""

@@ -37,7 +37,12 @@ class Titles:
 
     def _is_for_so_much(self, tokens: Sequence[Token]) -> bool:
         """Returns True for “For 2 L cold brew concentrate”: a title with its batch."""
-        size = self._quantities.at(tokens, 1) if len(tokens) > 1 and tokens[0].plain in self._words.words["made_for"] else None
+        made_for = self._words.words["made_for"]
+        size = self._quantities.at(tokens, 1) if len(tokens) > 1 and tokens[0].plain in made_for else None
+        last = self.measures(tokens)[-1:]
+        if last and last[0].end == len(tokens) and last[0].start > 1 and tokens[last[0].start - 1].plain in made_for:
+            # “Base syrup for 5 L”
+            size = last[0] if self._words.says("preps", tokens[: last[0].start]) else size
         return size is not None and size.kind in MEASURED and len(self.measures(tokens)) == 1 and self._verbs.first(tokens) is None
 
     def _before_colon(self, tokens: Sequence[Token]) -> int:

@@ -41,7 +41,8 @@ def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
         "combine": ends_in
         or (named and (goes_in or _once_cold(reading, tokens)))
         or (words.at("everything", tokens, 0) is not None and words.says("vessels", tokens))
-        or _only_names(reading, tokens),
+        or _only_names(reading, tokens)
+        or _in_while(reading, tokens),
         # “Water and sugar to a simmer”
         "bring_to": (named and words.says("boil_words", tokens)) or _only_degrees(quantities, tokens),
         # “Into a clean bottle”
@@ -57,6 +58,15 @@ def _only_names(reading: TextReading, tokens: Sequence[Token]) -> bool:
     if named is None or named.end - named.start < len(tokens):
         return False
     return any(item.key == named.key for item in reading.listed)
+
+
+def _in_while(reading: TextReading, tokens: Sequence[Token]) -> bool:
+    """Returns True for “honey in while hot”: a material, “in”, and the state of what it goes into."""
+    words = reading.words.words
+    named = next(iter(reading.names.mentions(tokens)), None)
+    if named is None or named.start or named.end + 1 >= len(tokens):
+        return False
+    return tokens[named.end].plain in words["in_words"] and tokens[named.end + 1].plain in words["lead_words"]
 
 
 def _only_degrees(quantities: Sequence[Quantity], tokens: Sequence[Token]) -> bool:

@@ -236,11 +236,12 @@ class VerbFinder:
     def tells_to(self, tokens: Sequence[Token], after: int) -> bool:
         """Returns True if what follows a word that also names a food makes it a verb: “peel the ginger”, “juice 3 limes”."""
         if after >= len(tokens):
-            # “Peel and slice”
+            # “Peel and slice”, “strain, bottle and date”
+            begin = max((at + 1 for at in range(after) if tokens[at].plain in ",;"), default=0)
             return (
-                2 < after <= _SHORT
+                2 < after - begin <= _SHORT
                 and tokens[after - 2].plain in self._words.words["and"]
-                and self._words.at("verbs", tokens, 0) is not None
+                and self._words.at("verbs", tokens, begin) is not None
             )
         # “Zest 12 g” is an amount of it, “juice about fifteen limes” is to be done.
         follows = self._quantities.at(tokens, after)
