@@ -25,7 +25,14 @@ class ClaimRows:
         self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
         self._claiming = frozenset(text.split()[0] for text in reading.words.words["claims"])
 
+    def _without_subject(self, tokens: Sequence[Token]) -> Sequence[Token]:
+        """Returns tokens without the “it's” of “it's good for a week”."""
+        led = len(tokens) > 2 and tokens[0].plain in self._words.words["is_words"] and self._words.at("claims", tokens, 1) is not None
+        return tokens[1:] if led else tokens
+
     def claims(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for a row that begins with words of a claim."""
+        tokens = self._without_subject(tokens)
         if len(tokens) > 1 and tokens[0].plain in self._words.words["figure_claims"] and tokens[1].kind == "word":
             # “Batch sour for 40 drinks” is a title, “batch 2 L” a claim.
             return self._words.at("claims", tokens, 0) is not None and self._quantities.at(tokens, 1) is not None
@@ -34,6 +41,7 @@ class ClaimRows:
 
     def claimed(self, tokens: Sequence[Token]) -> bool:
         """Returns True for a row that claims something and tells no step: “keeps 4 weeks”, “use within 3 days”."""
+        tokens = self._without_subject(tokens)
         found = self._words.at("claims", tokens, 0) if self.claims(tokens) else None
         if found and found[0] == 1 and self._words.at("verbs", tokens, 0) and self._words.says("places", tokens) and not self.timed(tokens):
             # “Keep refrigerated” is to be done.

@@ -266,6 +266,8 @@ class MaterialNames:
                 return Named(begin, core[1], str(known[1]), _said(head, begin, core[1]))
         telling = [token for token in inside if token.kind == "word" and not self._describes(token)]
         near = near_names(telling, self.words.language, self.known, part, alone=len(telling) == len(inside))
+        # Fresh tarragon is not its essential oil.
+        near = tuple(key for key in near if self.known[key].get("kind") != "oil" or self.words.says("forms", inside))
         if near:
             return Named(core[0], core[1], near[0], said, near=near)
         related = tuple(item.key for item in found if item.key)

@@ -170,7 +170,7 @@ class MethodReader:
             return
         lead = tokens[: verb.start]
         # “Squeeze the lemons” measures no squeeze of them.
-        quantities = [q for q in reading.quantities.all(tokens) if q.kind != "vague" or not verb.start <= q.start < verb.end]
+        quantities = [q for q in reading.quantities.all(tokens) if q.kind != "vague" or q.start < verb.start or q.end > verb.end]
         late = tokens[verb.end :] if verb.name in _STRAINS and words.at("after_words", tokens, verb.end) else ()
         if late and not self._waited(fresh):
             # “Strain after 2 h”

@@ -41,7 +41,7 @@ def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
         "combine": ends_in
         or (named and (goes_in or _once_cold(reading, tokens)))
         or (words.at("everything", tokens, 0) is not None and words.says("vessels", tokens))
-        or _only_names(reading, tokens)
+        or only_names(reading, tokens)
         or _in_while(reading, tokens),
         # “Water and sugar to a simmer”
         "bring_to": (named and words.says("boil_words", tokens)) or _only_degrees(quantities, tokens),
@@ -52,12 +52,16 @@ def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
     return next((verb for verb, tells in told.items() if tells), "")
 
 
-def _only_names(reading: TextReading, tokens: Sequence[Token]) -> bool:
-    """Returns True for the name of one ingredient of the list and nothing else."""
-    named = next(iter(reading.names.mentions(tokens)), None)
-    if named is None or named.end - named.start < len(tokens):
-        return False
-    return any(item.key == named.key for item in reading.listed)
+def only_names(reading: TextReading, tokens: Sequence[Token]) -> bool:
+    """Returns True for names of ingredients of the list and nothing else: “lime + salt”."""
+    parts, begin = list[Sequence[Token]](), 0
+    for at in (*(at for at, token in enumerate(tokens) if token.plain in "+,&" or token.plain in reading.words.words["and"]), len(tokens)):
+        parts, begin = [*parts, tokens[begin:at]], at + 1
+    for part in parts:
+        named = next(iter(reading.names.mentions(part)), None)
+        if named is None or named.end - named.start < len(part) or not reading.speaks_of_listed(part):
+            return False
+    return True
 
 
 def _in_while(reading: TextReading, tokens: Sequence[Token]) -> bool:
@@ -123,7 +127,10 @@ def timed_lead(reading: TextReading, sentence: Sequence[Token], verb: VerbAt) ->
         quantities = quantities[1:]
     if not quantities or quantities[0].start > _LEAD or reading.words.says("lead_words", sentence[: quantities[0].start]):
         return 0
-    comma = next((at for at in range(quantities[0].end, verb.start) if sentence[at].plain in (",", "+", ";")), 0)
+    # “Two days in the fridge, strain”, “two days in the fridge then strain”
+    comma = next(
+        (at for at in range(quantities[0].end, verb.start) if sentence[at].plain in ",+;" or sentence[at].plain in words["then"]), 0
+    )
     # “50 C til dissolved, …”, “50 C, stir”
     alone = quantities[0].start == 0 and quantities[0].end == comma
     warmed = quantities[0].kind == "celsius" and (alone or reading.words.says("dissolve_words", sentence[:comma]))
