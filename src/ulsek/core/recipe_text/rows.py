@@ -25,6 +25,11 @@ _STOPS = frozenset(".;!?")
 def bare(tokens: Sequence[Token]) -> list[Token]:
     """Returns the tokens of a line without its bullet, number, box, markup, quotes and rows of dots."""
     kept = [_parting(token) if at else token for at, token in enumerate(_with_arrows(tokens))]
+    kept = [
+        # “2*500 g”
+        replace(token, text="x", plain="x", stem="x") if token.plain == "*" and _between_numbers(kept, at) else token
+        for at, token in enumerate(kept)
+    ]
     kept = [token for token in kept if token.plain not in _DECORATION and not _is_symbol(token)]
     # “Sugar.....500 g”: a row of dots leads to the amount.
     kept = [
@@ -49,6 +54,10 @@ def bare(tokens: Sequence[Token]) -> list[Token]:
     while kept and kept[-1].plain == "|":
         kept = kept[:-1]
     return kept
+
+
+def _between_numbers(tokens: Sequence[Token], at: int) -> bool:
+    return 0 < at < len(tokens) - 1 and tokens[at - 1].number is not None and tokens[at + 1].number is not None
 
 
 def _with_arrows(tokens: Sequence[Token]) -> list[Token]:

@@ -94,6 +94,11 @@ class NumberReader:
             return None
         at = end + joint
         at += self.length("one", tokens, at)
+        # “One and three quarters”
+        numbers = self._words.at("numbers", tokens, at)
+        share = self._words.at("fractions", tokens, at + numbers[0]) if numbers else None
+        if numbers and share and float(numbers[1]) * float(share[1]) < 1.0:
+            return float(numbers[1]) * float(share[1]), at + numbers[0] + share[0]
         share = self._words.at("fractions", tokens, at)
         return (float(share[1]), at + share[0]) if share else None
 

@@ -26,6 +26,8 @@ _ALONE_OF = frozenset({"strip", "slice", "wedge", "coin", "stalk"})
 """Vague words that are one of it where “of” follows: “strip of lime peel”."""
 _ABOUT, _WIDENED = 0.10, 0.20
 """How far “about” and “heaping” reach to either side, as a share; house experience."""
+_DECIMALS = 3
+"""Digits that may stand behind a unit, at most: “1kg500” [count]."""
 _BEFORE_ONE, _WHOLE_WORD = frozenset(",.;:+"), 4
 """Marks behind which “kilo of honey” is one kilo, and letters of a unit that may stand so [count]."""
 LENGTHS = ("cm", "mm", "inch")
@@ -285,7 +287,7 @@ class QuantityReader:
         more = self._numbers.and_a_share(tokens, end)
         if more:
             amount, end = Range(*(value + more[0] * each for value in (amount.value, amount.low, amount.high))), more[1]
-        tenths = self._tenths(tokens, end, number)
+        tenths = self._tenths(tokens, end, number) or _behind_its_unit(tokens, end, unit)
         if tenths:
             return Quantity(start, end + 1, dimension, Range(*(v + tenths * each for v in (amount.value, amount.low, amount.high))), unit)
         # “1 lb 4 oz”, “2 tbsp plus 1 tsp”: a smaller unit of the same kind adds to it.
@@ -307,6 +309,13 @@ class QuantityReader:
                 if high > amount.value:
                     return Quantity(start, after, dimension, Range((amount.value + high) / 2, amount.low, high), unit)
         return Quantity(start, end, dimension, amount, unit, None if other is None else other * each)
+
+
+def _behind_its_unit(tokens: Sequence[Token], end: int, unit: str) -> float:
+    """Returns the decimals of an amount that stand right behind its unit [fraction of the unit]: 0.5 for “1kg500” and “1L5”; 0.0 without them."""
+    digits = tokens[end] if end < len(tokens) and tokens[end].start == tokens[end - 1].end else None
+    glued = digits is not None and unit in ("kg", "l") and digits.text.isdigit() and len(digits.text) <= _DECIMALS
+    return int(digits.text) / 10.0 ** len(digits.text) if digits is not None and glued else 0.0
 
 
 def _packed(name: str) -> str:

@@ -13,8 +13,10 @@ from ..base.vocabulary import plain
 Kind = Literal["number", "word", "mark"]
 _LONGEST_DIGITS = 16
 """Digits in a row from which they are no number [count]."""
+_BEHIND = r"(?:(?<![.,\d])|(?<=\.\.)|(?<=[^\W\d_][.,]))"
+"""What may stand right before a number: a letter or a line, a row of dots, a word's comma; “sugar,1.8 kg” and “sugar....1.8 kg” are both 1.8 kg."""
 _TOKEN = re.compile(
-    rf"(?P<row>\d{{{_LONGEST_DIGITS},}})|(?P<formula>[hHcCnN][2₂₀O][oO0₂2]\b)|(?P<part>(?<=\d:)\d+(?=\s\d))|(?P<slashed>\b[oO]/[nN]\b)|(?P<number>{FRACTION}|(?<![.,\w]){DIGITS}|\d+)|(?P<elided>[dD]emi-(?!sec|glace)(?=[^\W\d_])|(?:[dlnscjmtDLNSCJMT]|[qQ]u|[dD]ell|[aA]ll|[nN]ell|[dD]all|[sS]ull|[uU]n)['’](?=[^\W\d_]{{2}}))|(?P<word>[^\W\d_]+(?:['’\-][^\W\d_]+)*['’]?)|(?P<mark>[^\s\w]|_)"
+    rf"(?P<row>\d{{{_LONGEST_DIGITS},}})|(?P<formula>[hHcCnN][2₂₀O][oO0₂2]\b)|(?P<part>(?<=\d:)\d+(?=\s\d))|(?P<slashed>\b[oO]/[nN]\b)|(?P<number>{FRACTION}|(?<![.,\w]){DIGITS}|{_BEHIND}(?=\d){DIGITS}|\d+)|(?P<elided>[dD]emi-(?!sec|glace)(?=[^\W\d_])|(?:[dlnscjmtDLNSCJMT]|[qQ]u|[dD]ell|[aA]ll|[nN]ell|[dD]all|[sS]ull|[uU]n)['’](?=[^\W\d_]{{2}}))|(?P<word>[^\W\d_]+(?:['’\-][^\W\d_]+)*['’]?)|(?P<mark>[^\s\w]|_)"
 )
 
 
