@@ -68,7 +68,8 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
         for first, second in pairwise(amounts)
     ]
     behind = any(token.kind == "word" for token in tokens[amounts[-1].end :])
-    if len(named) == 1 and not behind and (amounts[0].start <= 1 or (amounts[0].kind == "count" and amounts[-1].kind in MEASURED)):
+    weighed = amounts[0].kind in ("count", "vague") and amounts[-1].kind in MEASURED
+    if len(named) == 1 and not behind and (amounts[0].start <= 1 or weighed):
         # “6 bananas ~400 g”, “10 ml lactic acid 80 %”: both figures are of one thing.
         return [tokens]
     if amounts[0].start > min((item.start for item in named), default=0) and not any(item.start >= amounts[-1].end for item in named):

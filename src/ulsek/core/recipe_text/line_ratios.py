@@ -84,7 +84,12 @@ class LineRatios:
         if not length and slash is not None and self._reading.unit_alone(tokens, slash + 1):
             position, length = slash, 1
         last = found[-1]
-        ends = len(found) == 2 and last.end == len(tokens) and tokens[last.start].plain in words.words["one"]
+        ends = (
+            len(found) == 2
+            and last.end == len(tokens)
+            and tokens[last.start].plain in words.words["one"]
+            and tokens[last.start - 1].plain != ","
+        )
         if not length and ends and first.kind in (*MEASURED, "vague"):
             # “A pinch of salt a litre”: behind the name, without a word of its own.
             position = last.start

@@ -94,6 +94,10 @@ class Titles:
     def is_title(self, tokens: Sequence[Token]) -> bool:
         """Returns True for a short line without amounts that claims nothing; a strength at its end may stand: “Saline 20 %”."""
         amounts = self.measures(tokens)
+        sized = amounts[0].kind in MEASURED and tokens[-1].plain == ")" if len(amounts) == 1 else False
+        if sized and amounts[0].end == len(tokens) - 1 and self._words.says("claims", tokens[1:]):
+            # “Hibiscus ginger (batch 4 L)”
+            return True
         # “Saline 20 %”, “Lemongrass tincture (50 %)”
         last_word = len(tokens) - (tokens[-1].plain == ")")
         strength = len(amounts) == 1 and amounts[0].kind in ("percent", "minutes") and amounts[0].end == last_word

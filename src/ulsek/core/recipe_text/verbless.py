@@ -40,7 +40,7 @@ def verb_without_word(reading: TextReading, tokens: Sequence[Token]) -> str:
         # “Everything but the lemon in a pan”
         "combine": ends_in
         or (named and (goes_in or _once_cold(reading, tokens)))
-        or (words.at("everything", tokens, 0) is not None and words.says("vessels", tokens))
+        or _in_a_vessel(reading, tokens)
         or only_names(reading, tokens)
         or _in_while(reading, tokens),
         # “Water and sugar to a simmer”
@@ -62,6 +62,14 @@ def only_names(reading: TextReading, tokens: Sequence[Token]) -> bool:
         if named is None or named.end - named.start < len(part) or not reading.speaks_of_listed(part):
             return False
     return True
+
+
+def _in_a_vessel(reading: TextReading, tokens: Sequence[Token]) -> bool:
+    """Returns True for “everything but the lemon in a pan”, “sugar, water and pods in a pan”."""
+    words = reading.words
+    begins = words.at("everything", tokens, 0) is not None or reading.speaks_of_listed(tokens[:1])
+    within = any(token.plain in words.words["in_words"] for token in tokens[1:])
+    return begins and within and words.says("vessels", tokens[-2:])
 
 
 def _in_while(reading: TextReading, tokens: Sequence[Token]) -> bool:

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from ..base.ranges import Range
 from ..written.quantities import MEASURED
+from ..written.tokens import Token
 from .action import Action
 from .calling import Calling
 from .clauses import joins
@@ -13,6 +16,8 @@ from .material_names import Named
 from .rows import ratio_in
 from .text_reading import TextReading
 
+_MOST_SHARE = 4
+"""Tokens of a share before “their weight” [count]."""
 _GRAMS = 20.0
 """Smallest number without a unit that is a mass instead of a ratio or a count [g]."""
 
@@ -163,6 +168,7 @@ class VesselAmounts:
         written = any(q.kind in MEASURED and begin <= q.start < end for q in action.quantities)
         if written or (counted and named.start > hit[0] + hit[1] and action.tokens[named.start - 2].plain in self._words.words["with"]):
             return
+        ratio = float(hit[2]) * self._share_before(action.tokens[: hit[0]])
         said = action.tokens[named.start : named.end]
         item = next((item for item in self._waiting if item.key == named.key), None) or next(
             # “An equal weight of sugar” is the caster sugar of the list.
@@ -171,14 +177,24 @@ class VesselAmounts:
         )
         if item is None:
             tokens = action.tokens[min(hit[0], named.start) : max(named.end, hit[0] + hit[1])]
-            item = self._maker.ingredient(action.line, tokens, named, Amount("ratio", Range.exact(float(hit[2]))))
+            item = self._maker.ingredient(action.line, tokens, named, Amount("ratio", Range.exact(ratio)))
             self._calling.add(action, item)
         else:
             if item.amount.assumed:
-                item.amount = Amount("ratio", Range.exact(float(hit[2])))
+                item.amount = Amount("ratio", Range.exact(ratio))
             action.lines.append(item)
             self._waiting.remove(item)
         used.add(id(item))
+
+    def _share_before(self, tokens: Sequence[Token]) -> float:
+        """Returns the share that tokens end with: 0.33 for the “a third of” of “a third of their weight in sugar”; 1.0 without one."""
+        words = self._words
+        for at in range(max(0, len(tokens) - _MOST_SHARE), len(tokens)):
+            share = words.at("shares", tokens, at)
+            behind = tokens[at + share[0] :] if share else ()
+            if share and (not behind or [token.plain in words.words["of"] for token in behind] == [True]):
+                return float(share[1])
+        return 1.0
 
     def _same_again(self, action: Action) -> bool:
         """Adds a material with the amount of the one before it: “300 g of sugar and the same of water”. Returns False if the action has no such phrase."""

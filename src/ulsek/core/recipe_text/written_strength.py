@@ -33,6 +33,8 @@ def at_its_strength(reading: TextReading, named: Named, tokens: Sequence[Token],
     base = re.sub(r"_\d+$", "", str(named.key))
     of_kind = "neutral_spirit" if named.vague == "spirit" else base
     said = [token.number.value for token, mark in pairwise(tokens) if token.number and mark.plain in reading.words.words["percent"]]
+    # “Alcol a 60°”, in a language whose recipes say no °F
+    said += [token.number.value for token, mark in pairwise(tokens) if token.number and mark.plain in reading.words.words["degrees"]]
     sold = next((key for value in said if (key := f"{of_kind}_{value:g}") in known), None)
     if sold is not None:
         return replace(named, key=sold)
