@@ -116,6 +116,13 @@ bit of salt | metric | salt | 0.3 3 | imprecise
 30 ml vegetable glycerin | metric | glycerin | 37 39 |
 500 ml white rum 57% | metric | white_rum_57 | 450 465 |
 300 ml spirit 60% | metric | neutral_spirit_60 | 268 278 |
+sugar....1.8 kg | metric | white_sugar | 1800 1800 |
+sugar,1.8kg | metric | white_sugar | 1800 1800 |
+2*500 g sugar | metric | white_sugar | 1000 1000 |
+1kg500 sugar | metric | white_sugar | 1500 1500 |
+one and three quarter cups of honey | metric | honey | 595 640 |
+use a bottle of port | metric | ruby_port | 700 800 |
+a bag of frozen blackcurrants, a kilo | metric | blackcurrant | 1000 1000 |
 10 ml ofw | metric | orange_flower_water | 9 11 |
 1 cup dark honey | metric | honey | 340 370 |
 """.strip().splitlines()
@@ -262,6 +269,13 @@ Leave for 2 hours at room temperature, then a night in the fridge. => steep:120@
 Return to the heat for 5 minutes. Cook to 170 °C. => bring_to:5 caramelise@170
 Leave for 14 days, cool dark place. Strain. 3 weeks. => steep:20160@20 strain store
 Serve: 25 ml, top with soda. =>
+Two days in the fridge then strain. It's good for a week. => steep:2880@4 strain
+Infuse for 2 days, strain, bottle and date. => steep:2880 strain bottle label
+Heat to 80 C, a pinch of saffron in, 1 h. => bring_to@80 combine steep:60
+Spices and peel 24 h, then sage 4 h. => steep:1440 steep:240
+Cook to 104 °C. => reduce
+Up to the boil, five minutes, strain after 2 h. => simmer:5 steep:120 strain
+Cut it up, bag, 55 C 2.5 h. => cut steep:150@55
 Soak, then roast at 160 until they collapse then tip it into a muslin. => steep toast@160 strain
 """.strip().splitlines()
 

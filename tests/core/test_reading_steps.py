@@ -222,6 +222,20 @@ def test_what_covers_gives_nothing_and_a_milk_of_oats_is_no_piece():
             ["steep: water 400, ginger_fresh 80", "combine: white_sugar 500"],
         ),
         (
+            "Apples, cooking, 2 lb\nwater, 1 L\nsugar 500 g\nlime juice 50 g\nsalt 2 g\n\nWater and apples in a pan. Boil 10 min. Strain. Sugar in while hot. Lime + salt.",
+            [
+                "combine: apple_dessert_mixed 907.185, water 1000",
+                "simmer: ",
+                "strain: ",
+                "combine: white_sugar 500",
+                "combine: lime_persian_juice 50, salt 2",
+            ],
+        ),
+        (
+            "Husks of thirty limes, cover with a third of their weight in sugar, a night.",
+            ["combine: white_sugar 0.333333, lime_persian_peel 167.152", "macerate: "],
+        ),
+        (
             "Butter syrup\n\n200 g butter\n500 g water\nblend, freeze overnight, lift fat off",
             ["blend: butter 200, water 500", "freeze: "],
         ),
