@@ -144,7 +144,10 @@ def _named_with_amount(reading: TextReading, tokens: Sequence[Token]) -> bool:
 def _only_names(reading: TextReading, tokens: Sequence[Token]) -> bool:
     """Returns True if tokens are the name of one ingredient of the list, and nothing else."""
     named = next(reading.names.mentions(tokens), None)
-    return named is not None and named.start == 0 and named.end == len(tokens) and reading.speaks_of_listed(tokens)
+    if named is None or named.start or named.end < len(tokens) or named.key is None:
+        return False
+    kinds = {reading.material(item.key).kind for item in reading.listed}
+    return reading.speaks_of_listed(tokens) or reading.material(named.key).kind in kinds
 
 
 def _so_much_of(reading: TextReading, tokens: Sequence[Token], at: int) -> bool:
@@ -165,7 +168,9 @@ def long_wait_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt
     """Returns the quantity of a wait [min] that follows a short operation: “mix, 24 h fridge”; None if there is none."""
     if verb.name not in _OF_A_MOMENT:
         return None
-    least = _TEN_MINUTES if verb.name in _OF_A_MACHINE else _AN_HOUR
+    # “Stir the seeds into the water, 15 min” waits, “stir, 15 min” does not.
+    put_in = verb.name == "combine" and next(reading.names.mentions(tokens[verb.end :]), None) is not None
+    least = _TEN_MINUTES if put_in or verb.name in _OF_A_MACHINE else _AN_HOUR
     return next(
         (
             q
@@ -188,8 +193,8 @@ def second_wait(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> 
 
 
 def goes_in_after(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> int:
-    """Returns where the first addition without a verb begins in a clause that heats: the “leaves in” of “heat the milk to 80 C, leaves in, 1 h”; 0 without one."""
-    if verb.name not in _HEATS:
+    """Returns where the first addition without a verb begins in a clause that heats or waits: the “leaves in” of “heat the milk to 80 C, leaves in, 1 h”; 0 without one."""
+    if verb.name not in (*_HEATS, *_WAITS):
         return 0
     words = reading.words.words
     cuts = [at for at in range(verb.end, len(tokens)) if tokens[at].plain == ","]
@@ -277,4 +282,6 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
         # “Cover them with their own weight in sugar.”
         return "combine"
     timed = any(q.kind == "minutes" and not is_interval(reading, tokens, q) for q in quantities if q.start >= verb.end)
+    # “20 min lid on”
+    timed = timed or (words.says("lid_on", tokens[verb.start : verb.end]) and any(q.kind == "minutes" for q in quantities))
     return "wait" if timed and tokens[0].plain not in words.words["claims"] else "nothing"

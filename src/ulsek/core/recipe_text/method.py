@@ -281,7 +281,9 @@ class MethodReader:
         self.actions.append(told(self._reading, "combine", line, lead, quantities))
         if self.actions[-1].minutes is not None:
             # “20 g tea, 1 L water at 80 °C, 5 min, strain”: its time is a wait.
-            timed = [q for q in quantities if q.kind in ("minutes", "celsius", "degrees")]
+            timed = [q for q in quantities if q.kind in ("celsius", "degrees")]
+            # “Peaches, griddled 2 min a side, 700 ml bourbon, 4 days, strain”
+            timed += [q for q in quantities if q.kind == "minutes"][-1:]
             self.actions.append(told(self._reading, "wait", line, lead, timed))
 
     def _only_measures(self, tokens: Sequence[Token], verb: VerbAt) -> bool:

@@ -199,7 +199,9 @@ class QuantityReader:
             return Quantity(start, at + brix, "brix", number.amount, "brix")
         for section in ("celsius", "fahrenheit"):
             length = self._numbers.length(section, tokens, at)
-            likely = degrees or number.amount.value >= _LEAST_HEAT or (length and len(tokens[at].plain) > 1)
+            # “At 4 C”
+            led = start > 0 and tokens[start - 1].plain in self._words.words["at_words"]
+            likely = degrees or led or number.amount.value >= _LEAST_HEAT or (length and len(tokens[at].plain) > 1)
             if length and likely and not number.article:
                 amount = number.amount
                 if section == "fahrenheit":
