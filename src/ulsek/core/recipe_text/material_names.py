@@ -96,9 +96,12 @@ class MaterialNames:
         return length == 1 and tokens[at].plain in self.words.words["plain_words"] and behind is not None and behind.kind == "word"
 
     def _says_a_form(self, tokens: Sequence[Token], at: int) -> bool:
-        """Returns True if the word at a position is a form of syrup, which makes another material of the name before it."""
+        """Returns True if the word at a position makes another material of the name before it: a form of syrup, or the kernel of a fruit."""
         found = self.words.at("forms", tokens, at)
-        return found is not None and found[1] == "syrup"
+        inner = at < len(tokens) and tokens[at].plain in self.words.words["inner_words"]
+        behind = tokens[at + 1].plain if at + 1 < len(tokens) else ""
+        # “Cherries, stones removed”
+        return (found is not None and found[1] == "syrup") or (inner and behind not in self.words.words["removed_words"])
 
     def _with_part(self, tokens: Sequence[Token], named: Named) -> Named:
         """The part of a fruit that words before or after name: “zest of 3 limes” is cut before, “lime husks” here."""
