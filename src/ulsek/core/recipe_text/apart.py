@@ -80,10 +80,19 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
     rows, begin = [], 0
     for cut in [*cuts, len(tokens)]:
         row = _trimmed(tokens[begin:cut], reading)
-        if row:
+        if rows and row and _is_a_strength(row, reading):
+            # “200 ml spirit, 60 %”
+            rows[-1] = [*rows[-1], *row]
+        elif row:
             rows.append(row)
         begin = cut
     return rows or [tokens]
+
+
+def _is_a_strength(tokens: Sequence[Token], reading: TextReading) -> bool:
+    """Returns True for a percentage and nothing else: “60 %”, “50 % abv”."""
+    found, strong = reading.quantities.at(tokens, 0), reading.words.words["strength_words"]
+    return found is not None and found.kind == "percent" and all(token.plain in strong for token in tokens[found.end :])
 
 
 def _told_in_parts(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]]:
