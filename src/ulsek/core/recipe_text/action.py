@@ -83,9 +83,9 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
         None,
     )
     bare = quantities[-1] if quantities else None
-    timeless = (
-        minutes is None and verb in _TIMED and bare is not None and bare.kind == "count" and bare.end == len(tokens) and not bare.imprecise
-    )
+    # “Simmer 15”, “simmer 30 lid”
+    ends = bare is not None and (bare.end == len(tokens) or words.at("lid_on", tokens, bare.end) is not None)
+    timeless = minutes is None and verb in _TIMED and bare is not None and bare.kind == "count" and ends and not bare.imprecise
     spoken = timeless and bare is not None and bare.start > 0 and tokens[bare.start - 1].plain in words.words["made_for"]
     if timeless and bare is not None and (spoken or tokens[bare.start].number is not None):
         # “Steep 15.”, “let it tick over for twenty”: minutes, which is asked.

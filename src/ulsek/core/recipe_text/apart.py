@@ -59,7 +59,7 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
         return _each_by_itself(tokens, deep, amounts, reading) or _behind_equal_parts(tokens, amounts, reading)
     named = [item for item in reading.names.mentions(tokens) if deep[item.start] == 0]
     by_comma = _by_comma(tokens, deep, amounts, reading)
-    if by_comma:
+    if by_comma and not any(_is_a_strength(_trimmed(part, reading), reading) for part in by_comma):
         return [row for part in by_comma if (row := _trimmed(part, reading))]
     between = [
         any(first.end <= item.start < second.start for item in named)
@@ -91,7 +91,7 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
 
 def _is_a_strength(tokens: Sequence[Token], reading: TextReading) -> bool:
     """Returns True for a percentage and nothing else: “60 %”, “50 % abv”."""
-    found, strong = reading.quantities.at(tokens, 0), reading.words.words["strength_words"]
+    found, strong = reading.quantities.at(tokens, 0) if tokens else None, reading.words.words["strength_words"]
     return found is not None and found.kind == "percent" and all(token.plain in strong for token in tokens[found.end :])
 
 

@@ -17,6 +17,8 @@ from .text_reading import TextReading
 
 _INITIALS = 3
 """Words of a name from which it may be called by their first letters, at least [count]: “ofw”."""
+_GRAMS = 20.0
+"""Smallest number without a unit that is a mass instead of a count [g]."""
 _BESIDE = 2
 """Largest distance from “ice” to the water that is iced [tokens]."""
 _PART_LETTERS = 4
@@ -131,7 +133,9 @@ class Calling:
             # “Zest 25 g, sugar 700 g”: each name stands right before its amount.
             last = before is not None and before.end == quantity.start and after is not None and _parted(tokens[end : after.start])
             after = None if last else after
-            named = after or (before if last or quantity.kind in (*MEASURED, "percent") else None)
+            # “Ginger juice 100”
+            grams = quantity.kind == "count" and quantity.amount.value >= _GRAMS and before is not None and before.end == quantity.start
+            named = after or (before if last or grams or quantity.kind in (*MEASURED, "percent") else None)
             if named is not None:
                 free.remove(named)
                 taken = self._part(tokens, quantity, named)

@@ -19,8 +19,9 @@ _HEATS = ("bring_to", "dissolve", "boil", "simmer")
 _WAITS = ("wait", "steep", "infuse", "macerate")
 _WINDOW = 4
 """Largest number of tokens after a word within which a word that belongs to it is looked for [count]."""
-_AN_HOUR = 60.0
-"""Shortest wait that is told from the time of such a verb [min]."""
+_STRAINS = ("strain", "filter", "press", "drip")
+_AN_HOUR, _A_DAY = 60.0, 1440.0
+"""Shortest waits that are told from the time of such a verb, and of a straining [min]."""
 _OF_A_MACHINE, _TEN_MINUTES = ("blend", "muddle", "crush"), 10.0
 """Verbs that take no minutes either, and the shortest wait that is told from theirs [min]."""
 
@@ -166,11 +167,11 @@ def _pinch_of(reading: TextReading, tokens: Sequence[Token], at: int) -> bool:
 
 def long_wait_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> Quantity | None:
     """Returns the quantity of a wait [min] that follows a short operation: “mix, 24 h fridge”; None if there is none."""
-    if verb.name not in _OF_A_MOMENT:
+    if verb.name not in (*_OF_A_MOMENT, *_STRAINS):
         return None
     # “Stir the seeds into the water, 15 min” waits, “stir, 15 min” does not.
     put_in = verb.name == "combine" and next(reading.names.mentions(tokens[verb.end :]), None) is not None
-    least = _TEN_MINUTES if put_in or verb.name in _OF_A_MACHINE else _AN_HOUR
+    least = _A_DAY if verb.name in _STRAINS else _TEN_MINUTES if put_in or verb.name in _OF_A_MACHINE else _AN_HOUR
     return next(
         (
             q

@@ -186,7 +186,11 @@ class LineReader:
         words = self._reading.words
         gone = self._done_to_it(tokens, found)
         for q in found:
-            gone.update(range(q.start, q.end))
+            # “50 % abv”
+            said = q.end + (
+                q.kind == "percent" and tokens[q.end : q.end + 1] != [] and tokens[q.end].plain in words.words["strength_words"]
+            )
+            gone.update(range(q.start, said))
             if q.kind == "count" and q.start and tokens[q.start - 1].plain in ("x", "×"):
                 gone.add(q.start - 1)
             if q.kind in MEASURED:

@@ -212,6 +212,9 @@ class VerbFinder:
         words = self._words.words
         if before.kind == "mark":
             return before.plain in ",;.:(+/&!-–—|"
+        if before.plain in words["vessels"] and tokens[0].plain in words["in_words"]:
+            # “In a saucepan heat the sugar”
+            return True
         if before.plain in words["boundary"] or before.plain in words["and"] or before.plain in words["joins_verbs"]:
             return True
         # “20min simmer”, “after 10 minutes strain”: a time stands before it.

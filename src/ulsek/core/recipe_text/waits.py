@@ -45,6 +45,9 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
         if action.verb == "store" and action.minutes is not None:
             action.verb = "wait"
     end = actions[-1] if len(actions) > 1 else None
+    if end is not None and end.verb == "store" and end.minutes is not None and reading.words.says("before_words", end.tokens):
+        # “Refrigerate 1 week before using”
+        end.verb = "wait"
     if end is not None and end.verb == "freeze" and actions[-2].verb in _ENDS:
         # “Bottle, freezer, 5 days”
         end.verb = "store"
