@@ -77,7 +77,7 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
         cuts = [second.end for second, parted in zip(amounts, [*between, True], strict=False) if parted][:-1]
     else:
         cuts = [_with_its_part(tokens, second.start, reading) for second, parted in zip(amounts[1:], between, strict=False) if parted]
-    rows, begin = [], 0
+    rows, begin = list[Sequence[Token]](), 0
     for cut in [*cuts, len(tokens)]:
         row = _trimmed(tokens[begin:cut], reading)
         if rows and row and _is_a_strength(row, reading):

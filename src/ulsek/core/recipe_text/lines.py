@@ -187,10 +187,8 @@ class LineReader:
         gone = self._done_to_it(tokens, found)
         for q in found:
             # “50 % abv”
-            said = q.end + (
-                q.kind == "percent" and tokens[q.end : q.end + 1] != [] and tokens[q.end].plain in words.words["strength_words"]
-            )
-            gone.update(range(q.start, said))
+            strong = q.kind == "percent" and q.end < len(tokens) and tokens[q.end].plain in words.words["strength_words"]
+            gone.update(range(q.start, q.end + strong))
             if q.kind == "count" and q.start and tokens[q.start - 1].plain in ("x", "×"):
                 gone.add(q.start - 1)
             if q.kind in MEASURED:
