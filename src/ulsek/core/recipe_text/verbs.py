@@ -161,6 +161,9 @@ class VerbFinder:
         state = before.plain in words["joins_verbs"] and (lead in words["is_words"] or lead in words["lead_words"])
         if not state and (before.plain in words["negation"] or before.plain in words["not_before_verb"]):
             return True
+        if at > 1 and tokens[at - 2].plain in words["negation"] and before.plain in words["between_negation"]:
+            # “Ohne zu drücken”, “sans trop presser”
+            return True
         return self._denied(tokens, at) or (before.plain in words["persons"] and lead in words["lead_words"])
 
     def _denied(self, tokens: Sequence[Token], at: int) -> bool:
