@@ -59,8 +59,11 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
         return _each_by_itself(tokens, deep, amounts, reading) or _behind_equal_parts(tokens, amounts, reading)
     named = [item for item in reading.names.mentions(tokens) if deep[item.start] == 0]
     by_comma = _by_comma(tokens, deep, amounts, reading)
-    if by_comma and not any(_is_a_strength(_trimmed(part, reading), reading) for part in by_comma):
-        return [row for part in by_comma if (row := _trimmed(part, reading))]
+    trimmed = [_trimmed(part, reading) for part in by_comma]
+    if by_comma and not any(
+        _is_a_strength(row, reading) or _is_more_of_it(part, row, reading) for part, row in zip(by_comma, trimmed, strict=True)
+    ):
+        return [row for row in trimmed if row]
     between = [
         any(first.end <= item.start < second.start for item in named)
         or _names_a_kind(tokens[first.end : second.start], reading)
@@ -80,13 +83,20 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
     rows, begin = list[Sequence[Token]](), 0
     for cut in [*cuts, len(tokens)]:
         row = _trimmed(tokens[begin:cut], reading)
-        if rows and row and _is_a_strength(row, reading):
-            # “200 ml spirit, 60 %”
-            rows[-1] = [*rows[-1], *row]
+        if rows and row and (_is_a_strength(row, reading) or _is_more_of_it(tokens[begin:cut], row, reading)):
+            # “200 ml spirit, 60 %”, “½ cup water, plus 1 cup”
+            rows[-1] = [*rows[-1], *tokens[begin:cut]]
         elif row:
             rows.append(row)
         begin = cut
     return rows or [tokens]
+
+
+def _is_more_of_it(tokens: Sequence[Token], row: Sequence[Token], reading: TextReading) -> bool:
+    """Returns True for “plus 1 cup” without a name: so much more of what was named before. `row` are the tokens without their joining words."""
+    found = reading.quantities.at(row, 0) if row else None
+    joined = any(token.plain in reading.words.words["and"] for token in tokens[: len(tokens) - len(row)])
+    return joined and found is not None and found.kind in MEASURED and found.end == len(row)
 
 
 def _is_a_strength(tokens: Sequence[Token], reading: TextReading) -> bool:

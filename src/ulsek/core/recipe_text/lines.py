@@ -216,7 +216,8 @@ class LineReader:
             left[0].plain in (",", "-", "–", "—", ":", "=", ".", "…", "|", "/", "~", "+", "*", "of") or left[0].plain in words.words["of"]
         ):
             left = left[1:]
-        while len(left) > 1 and (left[-1].plain in words.words["to"] or left[-1].plain in ".,"):
+        joints = words.words["to"] | words.words["and"]
+        while len(left) > 1 and (left[-1].plain in joints or left[-1].plain in ".,"):
             left = left[:-1]
         # “A squeeze of lime if it's flat”
         end = next((at for at, token in enumerate(left) if at and token.plain in words.words["lead_words"]), len(left))
@@ -276,13 +277,16 @@ class LineReader:
         # A weight before a volume; “6 cups (1.4 l)” are as many litres.
         return min(measured, key=lambda q: (q.kind != "mass", q.unit not in METRIC)) if measured else first
 
-    @staticmethod
-    def _sum(found: Sequence[Quantity], tokens: Sequence[Token]) -> Quantity | None:
+    def _sum(self, found: Sequence[Quantity], tokens: Sequence[Token]) -> Quantity | None:
         """“60 g + 300 g hot”: both of one thing."""
+        ands = self._reading.words.words["and"]
         if len(found) < 2 or found[0].kind not in MEASURED or found[1].kind != found[0].kind:
             return None
         first, second = found[0], found[1]
-        if second.start != first.end + 1 or tokens[first.end].plain != "+":
+        beside = second.start == first.end + 1 and tokens[first.end].plain == "+"
+        # “½ cup water, plus 1 cup”
+        last = second.end == len(tokens) and tokens[second.start - 1].plain in ands
+        if not beside and not last:
             return None
         one, other = first.amount, second.amount
         return replace(first, end=second.end, amount=Range(one.value + other.value, one.low + other.low, one.high + other.high))
