@@ -43,18 +43,7 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
     listed = _by_semicolon(tokens, deep, reading)
     if listed:
         return [row for part in listed for row in apart(part, reading)]
-    amounts = [
-        q
-        for q in reading.quantities.all(tokens)
-        if q.kind in AMOUNTS
-        and deep[q.start] == 0
-        and not _per(tokens, q, reading)
-        # “One can of coconut milk, that's 400 ml”
-        and not (q.start and tokens[q.start - 1].plain in reading.words.words["thats"])
-        and not (ratio and ratio[0] <= q.start < ratio[0] + ratio[1])
-        # “1 pineapple, cut in 1-inch rings”
-        and not (q.unit in LENGTHS and q.start and next(reading.names.mentions(tokens[q.end :]), None) is None)
-    ]
+    amounts = _own_amounts(tokens, deep, ratio, reading)
     if len(amounts) < 2:
         return _each_by_itself(tokens, deep, amounts, reading) or _behind_equal_parts(tokens, amounts, reading)
     named = [item for item in reading.names.mentions(tokens) if deep[item.start] == 0]
@@ -90,6 +79,24 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
             rows.append(row)
         begin = cut
     return rows or [tokens]
+
+
+def _own_amounts(
+    tokens: Sequence[Token], deep: Sequence[int], ratio: tuple[int, int, float] | None, reading: TextReading
+) -> list[Quantity]:
+    """Returns the amounts that each may begin an ingredient of their own: no rate, no size, nothing said over again."""
+    return [
+        q
+        for q in reading.quantities.all(tokens)
+        if q.kind in AMOUNTS
+        and deep[q.start] == 0
+        and not _per(tokens, q, reading)
+        # “One can of coconut milk, that's 400 ml”
+        and not (q.start and tokens[q.start - 1].plain in reading.words.words["thats"])
+        and not (ratio and ratio[0] <= q.start < ratio[0] + ratio[1])
+        # “1 pineapple, cut in 1-inch rings”
+        and not (q.unit in LENGTHS and q.start and next(reading.names.mentions(tokens[q.end :]), None) is None)
+    ]
 
 
 def _is_more_of_it(tokens: Sequence[Token], row: Sequence[Token], reading: TextReading) -> bool:
