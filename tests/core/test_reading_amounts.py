@@ -152,3 +152,23 @@ def test_a_line_may_say_up_to_which_solids_it_goes_in():
     read = parse_recipe("Pear\n1 kg pear juice\nsugar to bring it to 25 brix\n2 g salt\nMix the pear juice and salt. Add the sugar.")
     assert lines_of(read.draft)[-1]["amount"] == {"kind": "target", "property": "brix", "value": 25.0}
     assert 24.9 < worked(read.draft).figures[-1]["brix"] < 25.1
+
+
+@pytest.mark.parametrize(
+    ("row", "parts"),
+    [
+        ("1 kg lemons, zested and juiced", {"lemon_zest": 35.0, "lemon_juice": 380.0}),
+        ("juice of 1 kg lemons", {"lemon_juice": 380.0}),
+        ("1 kg de citrons pressés", {"lemon_juice": 380.0}),
+        ("1 kg Zitronen, ausgepresst", {"lemon_juice": 380.0}),
+        ("1 kg lemons, zested and juiced (about 350 g juice)", {"lemon_zest": 35.0, "lemon_juice": 350.0}),
+        ("200 g freshly squeezed lemon", {"lemon_juice": 200.0}),
+        ("100 g of the juice of 3 lemons", {"lemon_juice": 100.0}),
+    ],
+)
+def test_fruit_that_is_weighed_whole_gives_its_share_of_juice_and_zest(row, parts):
+    words = {"1 kg de": "Sirop\n\n{}\n350 g de sucre\n\nMélanger le tout.", "1 kg Zi": "Sirup\n\n{}\n350 g Zucker\n\nAlles verrühren."}
+    read = parse_recipe(words.get(row[:7], "Lemon syrup\n\n{}\n350 g sugar\n\nStir everything.").format(row))
+    *fruit, _sugar = lines_of(read.draft)
+    written = {line["material"]: line["amount"]["mass_g"] for line in fruit}
+    assert {key: round(mass["value"] if isinstance(mass, dict) else mass, 1) for key, mass in written.items()} == parts

@@ -212,7 +212,7 @@ class IngredientMaker:
             return self.ingredient(line, tokens, named, Amount("volume", product(count, each), unit), volume=True)
         if self._reading.may_hurt(key) and material.kind not in ("spirit", "tincture") and unit not in ("drop", "dash", "stalk", "head"):
             return self.blank(line, tokens, named)
-        return self._hollow(line, tokens, named, of_vague(self._reading, key, quantity), "imprecise")
+        return self.hollow(line, tokens, named, of_vague(self._reading, key, quantity), "imprecise")
 
     def _of_count(self, line: int, tokens: Sequence[Token], named: Named, key: str, quantity: Quantity) -> Ingredient:
         """So many of a thing: fruits whose part goes in, pieces, or a number that lacks its unit."""
@@ -221,10 +221,10 @@ class IngredientMaker:
             whole = next((item.key for item in self._reading.names.mentions(tokens) if item.key), None)
             if whole is not None:
                 each = part_g(self._reading, whole, named.part)
-                return self._hollow(line, tokens, named, Amount("mass", product(count, each), f"the {named.part} of one"), "count_of_fruit")
+                return self.hollow(line, tokens, named, Amount("mass", product(count, each), f"the {named.part} of one"), "count_of_fruit")
         if named.part and material.piece_g is not None and named.part in usual()["hand_share"]:
             share = Range(*usual()["hand_share"][named.part])
-            return self._hollow(
+            return self.hollow(
                 line,
                 tokens,
                 named,
@@ -250,7 +250,7 @@ class IngredientMaker:
             return made
         fruit = fruit_of(key, self._reading.names.known) if material.kind in ("juice", "peel") else None
         if fruit is not None and material.piece_g is None:
-            return self._hollow(
+            return self.hollow(
                 line, tokens, named, Amount("mass", product(count, juice_g(self._reading, fruit)), "the juice of one"), "count_of_fruit"
             )
         if material.piece_g is not None and self._reading.may_hurt(key):
@@ -261,7 +261,7 @@ class IngredientMaker:
         if self._reading.may_hurt(key):
             return self.blank(line, tokens, named)
         each = Range(*usual()["piece_g"].get(material.kind, usual()["piece_g"]["other"]))
-        return self._hollow(line, tokens, named, Amount("mass", product(count, each), "one"), "no_piece_weight")
+        return self.hollow(line, tokens, named, Amount("mass", product(count, each), "one"), "no_piece_weight")
 
     def _counted(self, line: int, tokens: Sequence[Token], named: Named, key: str, quantity: Quantity) -> Ingredient:
         """Pieces of a thing whose piece is known: kept as a count, larger or smaller ones by weight."""
@@ -277,11 +277,12 @@ class IngredientMaker:
             share = Range(*usual()["hand_share"]["peel"]) if kind == "peel" else Range.exact(1.0)
             grams = product(quantity.amount, product(one, share))
             if asked:
-                return self._hollow(line, tokens, named, Amount("mass", grams, "one"), "count_of_pieces")
+                return self.hollow(line, tokens, named, Amount("mass", grams, "one"), "count_of_pieces")
             return self.ingredient(line, tokens, named, Amount("mass", grams, "each"))
         return self.ingredient(line, tokens, named, Amount("count", quantity.amount, "each"))
 
-    def _hollow(self, line: int, tokens: Sequence[Token], named: Named, amount: Amount, code: str) -> Ingredient:
+    def hollow(self, line: int, tokens: Sequence[Token], named: Named, amount: Amount, code: str) -> Ingredient:
+        """Returns an ingredient with an assumed amount [g or mL], which is asked about."""
         made = self.ingredient(line, tokens, named, replace(amount, assumed=True))
         self._questions.how_much(made, amount.unit, code)
         return made

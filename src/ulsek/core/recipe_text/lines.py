@@ -16,6 +16,7 @@ from .ingredient_maker import IngredientMaker
 from .line_questions import LineQuestions
 from .line_ratios import LineRatios
 from .material_names import Named
+from .parts_by_weight import of_the_whole, said_of_the_part
 from .rows import ratio_in
 from .text_reading import TextReading
 
@@ -120,14 +121,30 @@ class LineReader:
             return
         parts = self._juice_and_zest(tokens, named)
         amount = self._amount(found, depths, tokens)
-        count = next((q for q in found if q.kind == "count"), None)
         for item in parts or (named,):
-            # “Juice and zest of 10 limes (300 ml)”: so much is the juice.
-            of_juice = bool(parts) and item.part != "juice" and amount is not None and amount.kind == "volume"
-            made = self._made(line, tokens, item, count if of_juice else amount, () if of_juice else found)
+            made = self._part(line, tokens, item, amount, found, several=bool(parts))
             self._maker.up_to_the_whole(made, tokens, found)
             self._offer(made, tokens, found, others)
             yield made
+
+    def _part(
+        self, line: int, tokens: Sequence[Token], item: Named, amount: Quantity | None, found: Sequence[Quantity], *, several: bool
+    ) -> Ingredient:
+        """Returns the ingredient of a row, or of one of `several` parts of the fruit that it names."""
+        own = said_of_the_part(self._reading, tokens, found, item.part)
+        if own is not None and item.part:
+            return self._made(line, tokens, item, own, ())
+        if several and item.part != "juice" and amount is not None and amount.kind == "volume":
+            # “Juice and zest of 10 limes (300 ml)”: so much is the juice.
+            return self._made(line, tokens, item, next((q for q in found if q.kind == "count"), None), ())
+        poured = next((q for q in found if q.kind == "volume"), None)
+        usual = of_the_whole(self._reading, tokens, item, amount, several=several)
+        if usual is None:
+            return self._made(line, tokens, item, amount, found)
+        if item.part == "juice" and poured is not None:
+            # “1 kg limes, juiced (500 ml)”
+            return self._made(line, tokens, item, poured, ())
+        return self._maker.hollow(line, tokens, item, usual, "count_of_fruit")
 
     def _offer(
         self, made: Ingredient, tokens: Sequence[Token], found: Sequence[Quantity], others: Sequence[tuple[Named, list[Token]]]

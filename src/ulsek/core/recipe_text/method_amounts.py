@@ -14,6 +14,7 @@ from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker
 from .material_names import Named
 from .one_step import begins_with
+from .parts_by_weight import of_the_whole
 from .rows import ratio_in
 from .spellings import PARTS, fruit_of
 from .text_reading import TextReading
@@ -52,7 +53,11 @@ class MethodAmounts:
         named = self._dried(action.tokens[quantity.end : named.end], named)
         before = len(reading.listed)
         for part in self._both_parts(action.tokens[start : end + _MOST_NAME], named, quantity) or (named,):
-            self._maker.with_amount(action.line, tokens, part, quantity)
+            usual = of_the_whole(reading, tokens, part, replace(quantity, start=quantity.start - start), several=False)
+            if usual is None:
+                self._maker.with_amount(action.line, tokens, part, quantity)
+            else:
+                self._maker.hollow(action.line, tokens, part, usual, "count_of_fruit")
         self._calling.add(action, *reading.listed[before:])
 
     def _dried(self, tokens: Sequence[Token], named: Named) -> Named:

@@ -13,6 +13,8 @@ from .usual import usual
 
 _SKIN = Range(0.3, 0.15, 0.4)
 """Share of a fruit that is its skin [g/g], where no table has it. House experience."""
+_JUICE, _LEAST_PRESSED, _MOST_PRESSED = 0.4, 0.75, 1.2
+"""Share of a fruit that is juice, where no table has it, and how much less or more is pressed out of one [g/g]. House experience."""
 
 
 def of_vague(reading: TextReading, key: str, quantity: Quantity) -> Amount:
@@ -59,11 +61,17 @@ def part_g(reading: TextReading, fruit: str, part: str) -> Range:
 
 def juice_g(reading: TextReading, fruit: str) -> Range:
     """Returns the mass of juice of one fruit [g]: mass of the fruit × juice fraction."""
-    whole = reading.material(fruit)
-    piece = whole.piece_g or Range(*usual()["piece_g"]["fruit"])
-    juice = whole.parts_per_gram().get("juice")
-    share = juice.mass_g if juice is not None else 0.4
-    return Range(piece.value * share, piece.low * share * 0.75, piece.high * share * 1.2)
+    return product(reading.material(fruit).piece_g or Range(*usual()["piece_g"]["fruit"]), share_of(reading, fruit, "juice"))
+
+
+def share_of(reading: TextReading, fruit: str, part: str) -> Range:
+    """Returns the share of a fruit that is its juice, or the zest or peel that a hand takes off [g/g]."""
+    contents = reading.material(fruit).parts_per_gram().get(part)
+    if part == "juice":
+        share = contents.mass_g if contents is not None else _JUICE
+        return Range(share, share * _LEAST_PRESSED, share * _MOST_PRESSED)
+    whole = Range.exact(contents.mass_g) if contents is not None else _SKIN
+    return product(whole, Range(*usual()["hand_share"][part]))
 
 
 def product(one: Range, other: Range) -> Range:

@@ -1,0 +1,56 @@
+"""Parts of fruit that is weighed whole: “1 kg limes, juiced”, “zest and juice of 2 lb lemons”, “1 kg oranges (about 400 ml juice)”."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ..base.ranges import Range
+from ..written.quantities import MEASURED, Quantity
+from ..written.tokens import Token
+from .ingredient import Amount
+from .material_names import Named
+from .piece_amounts import share_of
+from .spellings import fruit_of
+from .text_reading import TextReading
+
+
+def said_of_the_part(reading: TextReading, tokens: Sequence[Token], found: Sequence[Quantity], part: str) -> Quantity | None:
+    """Returns the amount in brackets that is of a part of the fruit before them: “(about 400 ml juice)”; None if no bracket says one."""
+    for quantity in found:
+        hit = reading.words.at("part_words", tokens, quantity.end)
+        if quantity.kind in MEASURED and hit and hit[1] == part and any(token.plain in ("(", "[") for token in tokens[: quantity.start]):
+            return quantity
+    return None
+
+
+def of_the_whole(reading: TextReading, tokens: Sequence[Token], item: Named, quantity: Quantity | None, *, several: bool) -> Amount | None:
+    """Returns the usual mass of a part [g] of the fruit whose mass a row says; None where the mass that is written is that of the part.
+
+    `several`: the row names more than one part of the fruit. “200 g freshly squeezed lime” is juice that was weighed.
+    """
+    known = reading.names.known
+    fruit = fruit_of(item.key, known) if item.key is not None else None
+    if quantity is None or quantity.kind != "mass" or fruit is None or not item.part:
+        return None
+    if not (several or _before_the_mass(reading, tokens, item, quantity) or _done_to_it(reading, tokens, item)):
+        return None
+    share = share_of(reading, fruit, item.part)
+    grams = quantity.amount
+    return Amount("mass", Range(grams.value * share.value, grams.low * share.low, grams.high * share.high), f"the {item.part} of it", True)
+
+
+def _before_the_mass(reading: TextReading, tokens: Sequence[Token], item: Named, quantity: Quantity) -> bool:
+    """Returns True for “juice of 1 kg lemons”: the part, then “of”, then the mass."""
+    of = quantity.start - 1
+    before = [reading.words.at("part_words", tokens, at) for at in range(max(0, of))]
+    return of > 0 and tokens[of].plain in reading.words.words["of"] and any(hit and hit[1] == item.part for hit in before)
+
+
+def _done_to_it(reading: TextReading, tokens: Sequence[Token], item: Named) -> bool:
+    """Returns True for “1 kg limes, juiced”: what is done to the fruit stands behind it, and the part is not named."""
+    words = reading.words
+    done = next((at for at in range(len(tokens)) if words.at("part_done", tokens, at)), 0)
+    if not done or tokens[done - 1].plain in words.words["freshly"] or next(reading.names.mentions(tokens[done + 1 :]), None) is not None:
+        return False
+    nouns = (hit for at in range(len(tokens)) if (hit := words.at("part_words", tokens, at)) and not words.at("part_done", tokens, at))
+    return all(hit[1] != item.part for hit in nouns)
