@@ -172,3 +172,10 @@ def test_fruit_that_is_weighed_whole_gives_its_share_of_juice_and_zest(row, part
     *fruit, _sugar = lines_of(read.draft)
     written = {line["material"]: line["amount"]["mass_g"] for line in fruit}
     assert {key: round(mass["value"] if isinstance(mass, dict) else mass, 1) for key, mass in written.items()} == parts
+
+
+def test_to_quarter_fruit_takes_no_quarter_of_it():
+    read = parse_recipe("Lime syrup\n\n6 limes\n200 g sugar\n\nQuarter the limes and muddle with the sugar. Strain.")
+    assert [line["amount"] for line in lines_of(read.draft)] == [{"kind": "fixed", "count": 6.0}, {"kind": "fixed", "mass_g": 200.0}]
+    part = parse_recipe("Lime syrup\n\n8 limes\n200 g sugar\n\nMuddle a quarter of the limes with the sugar. Add the rest of the limes.")
+    assert "part_of_it" in {doubt.code for doubt in part.doubts}

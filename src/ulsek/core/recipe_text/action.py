@@ -77,6 +77,7 @@ class Action:
 def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> Action:
     """Returns an action with the minutes, degrees and pressing that its words say."""
     words = reading.words
+    quantities = _without_its_verb(words, verb, tokens, quantities)
     # “Stirring twice a day” is no wait of a day.
     minutes = next(
         (q.amount for q in quantities if q.kind == "minutes" and not (q.start and tokens[q.start - 1].plain in words.words["every_words"])),
@@ -125,6 +126,18 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
         unit_open=timeless and minutes is not None,
         lid="off" if words.says("lid_off", tokens) else "on" if words.says("lid_on", tokens) else "",
     )
+
+
+def _without_its_verb(words: Lexicon, verb: str, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> Sequence[Quantity]:
+    """Returns the quantities of a step without one that is its verb: “quarter the limes” is no quarter of them."""
+    if verb != "cut":
+        return quantities
+    food, of = words.words["food_verbs"], words.words["of"]
+    return [
+        q
+        for q in quantities
+        if q.kind != "count" or q.imprecise or tokens[q.start].plain not in food or q.end == len(tokens) or tokens[q.end].plain in of
+    ]
 
 
 def _everything(reading: TextReading, tokens: Sequence[Token]) -> tuple[int, int] | None:
