@@ -21,7 +21,7 @@ export function SheetBody({ open, onClose, title, about, wide = false, whole = f
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/35" />
         <Dialog.Content
           {...(about ? {} : { "aria-describedby": undefined })}
-          className={`tray fixed inset-x-0 bottom-0 z-50 overflow-auto rounded-b-none ${whole ? "h-dvh max-h-dvh rounded-t-none p-4 md:h-auto md:max-h-[92dvh] md:rounded-t-[18px] md:p-6" : "max-h-[92dvh] p-6"} md:inset-x-auto md:top-1/2 md:bottom-auto md:left-1/2 md:w-full md:-translate-x-1/2 md:-translate-y-1/2 md:rounded-b-[18px] ${whole ? "md:max-w-5xl" : wide ? "md:max-w-3xl" : "md:max-w-lg"}`}
+          className={`tray fixed inset-x-0 bottom-0 z-50 overflow-auto rounded-b-none ${whole ? "h-dvh max-h-dvh rounded-t-none p-4 md:h-auto md:max-h-[92dvh] md:rounded-t-[18px] md:p-6" : "max-h-[92dvh] p-6 md:max-h-[96dvh]"} md:inset-x-auto md:top-1/2 md:bottom-auto md:left-1/2 md:w-full md:-translate-x-1/2 md:-translate-y-1/2 md:rounded-b-[18px] ${whole ? "md:max-w-5xl" : wide ? "md:max-w-3xl" : "md:max-w-lg"}`}
         >
           <div className="mb-4 flex items-start justify-between gap-4">
             <div>

@@ -20,6 +20,8 @@ _COLD, _DEGREES = 1.0, (30.0, 260.0)
 """Numbers behind “at” that are degrees [°C or °F]; house experience."""
 _BOILS = 104.0
 """Boiling point of a thin syrup in an open pan [°C]: a larger bare number may be °F."""
+FINISHING_VERBS = ("bottle", "hot_fill", "label", "store")
+"""Verbs after which nothing is added, and a wait is storage."""
 
 
 @dataclass(eq=False)

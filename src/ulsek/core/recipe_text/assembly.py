@@ -8,7 +8,7 @@ from ..base.ranges import Range
 from ..operations.catalogue import VERBS
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import tokens_of
-from .action import Action
+from .action import FINISHING_VERBS, Action
 from .calling import SAME, Calling
 from .doubts import Answer, Change, Doubt, amount_form
 from .ingredient import Amount, Ingredient
@@ -29,9 +29,7 @@ _DRAWS = ("spirit", "wine", "vinegar")
 _WET = ("water", "juice", "spirit", "wine", "vinegar", "dairy")
 """Kinds in which something may steep."""
 _BEFORE_MIXING = ("combine", "cut", "juice", "zest", "peel", "core", "wash", "crush", "toast", "muddle", "dissolve")
-"""Verbs after which a bare “mix” adds all remaining ingredients. After a straining or a wait it adds none."""
-_ENDS = ("bottle", "hot_fill", "label", "store")
-"""Verbs behind which nothing goes in."""
+"""Verbs of preparation. “Mix” without an object adds all ingredients still to be added if only these came before it; after any other verb it adds none."""
 _CUTS = ("cut", "blend", "crush", "muddle", "juice", "zest", "peel", "core")
 """Verbs after which it makes no difference that a thing was cut before."""
 
@@ -349,7 +347,7 @@ class Assembly:
             return None
         before = self._told[item.due - 1]
         at = next((at + 1 for at, action in enumerate(self.actions) if action is before), 0)
-        while at and self.actions[at - 1].verb in _ENDS:
+        while at and self.actions[at - 1].verb in FINISHING_VERBS:
             at -= 1
         if not at or any(self._takes(action) and action.tokens for action in self.actions[at:]):
             return None

@@ -9,7 +9,7 @@ from ..base.vocabulary import plain
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token, stem, tokens_of
 from .action import Action
-from .ingredient import Ingredient
+from .ingredient import LEAST_GRAMS, Ingredient
 from .material_names import Named
 from .rows import ratio_in
 from .spellings import fruit_of
@@ -17,8 +17,6 @@ from .text_reading import TextReading
 
 _INITIALS = 3
 """Words of a name from which it may be called by their first letters, at least [count]: “ofw”."""
-_GRAMS = 20.0
-"""Smallest number without a unit that is a mass instead of a count [g]."""
 _BESIDE = 2
 """Largest distance from “ice” to the water that is iced [tokens]."""
 _PART_LETTERS = 4
@@ -94,7 +92,7 @@ class Calling:
         return found
 
     def one_more(self, action: Action, quantity: Quantity) -> bool:
-        """Returns True for “another 200 g of sugar”: so much besides that of the list."""
+        """Returns True if a quantity is added to the amount in the list instead of repeating it: “another 200 g of sugar”."""
         words = self._words.words["one_more"]
         return any(token.plain in words for token in action.tokens[max(0, quantity.start - 1) : quantity.start + 1])
 
@@ -134,7 +132,9 @@ class Calling:
             last = before is not None and before.end == quantity.start and after is not None and _parted(tokens[end : after.start])
             after = None if last else after
             # “Ginger juice 100”
-            grams = quantity.kind == "count" and quantity.amount.value >= _GRAMS and before is not None and before.end == quantity.start
+            grams = (
+                quantity.kind == "count" and quantity.amount.value >= LEAST_GRAMS and before is not None and before.end == quantity.start
+            )
             named = after or (before if last or grams or quantity.kind in (*MEASURED, "percent") else None)
             if named is not None:
                 free.remove(named)
@@ -278,7 +278,7 @@ def _parted(tokens: Sequence[Token]) -> bool:
 
 
 def _call(spoken: Sequence[Token], item: Ingredient) -> bool:
-    """Returns True if any token is one of the words by which the method refers to an ingredient (`Ingredient.called`)."""
+    """Returns True if at least one token or its stem is in `item.called`: the words by which a method refers to the ingredient."""
     called = item.called
     for token in spoken:  # noqa: SIM110 - a loop: this is asked of every word for every ingredient
         if token.stem in called or token.plain in called:

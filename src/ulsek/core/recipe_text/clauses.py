@@ -28,7 +28,7 @@ _OF_A_MACHINE, _TEN_MINUTES = ("blend", "muddle", "crush"), 10.0
 _FOLLOWS = ("strain", "filter", "press", "bottle", "combine", "blend", "centrifuge", "freeze", "simmer", "juice", "cut")
 """Verbs that are a step of their own after “before”. Serving, storing and using are not."""
 _FEW = 3
-"""Largest number of tokens from “before” to its verb [count]."""
+"""Largest number of tokens between “before” and the verb that it introduces, as in “leave an hour before you strain” [count]."""
 
 
 def pressed(reading: TextReading, tokens: Sequence[Token]) -> bool | None:

@@ -25,6 +25,9 @@ class Amount:
     assumed: bool = False
 
 
+LEAST_GRAMS = 20.0
+"""Smallest number without a unit that is read as a mass instead of a count or a ratio [g]."""
+
 OPEN = Amount("open", Range.exact(0.0))
 
 

@@ -22,13 +22,12 @@ from .clauses import (
     pressed,
     second_wait,
 )
+from .ingredient import LEAST_GRAMS
 from .one_step import joined, speaks_of_things
 from .text_reading import TextReading
 from .verbless import parts_before, seems_a_step, timed_lead, verb_without_word
 from .verbs import VerbAt, VerbFinder, moved
 
-_GRAMS = 20.0
-"""Smallest number without a unit that is a mass instead of a count [g]."""
 _LONG = 120.0
 """Minutes from which stirring and shaking are a wait [min]."""
 _PUTS_NOTHING_IN = ("strain", "settle", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
@@ -221,7 +220,7 @@ class MethodReader:
     def _so_many_grams(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
         """Returns True for a number without a unit before a material that is not counted: the “600” of “make a 2:1 with 600 sugar and 300 water”."""
         named = next(iter(self._reading.names.mentions(tokens[quantity.end :])), None)
-        return quantity.kind == "count" and quantity.amount.value >= _GRAMS and named is not None and named.start == 0
+        return quantity.kind == "count" and quantity.amount.value >= LEAST_GRAMS and named is not None and named.start == 0
 
     def _begins_with(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
         """Returns True for the first thing of a spoken recipe behind a verb that tells nothing to do: “so you get a bottle of mezcal”."""

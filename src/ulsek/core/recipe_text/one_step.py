@@ -8,10 +8,10 @@ from .text_reading import TextReading
 
 _HEATS = ("bring_to", "dissolve", "boil", "hold")
 _TWICE = (("wait", "cool"), ("cool", "cool"), ("label", "label"), ("store", "store"), ("bottle", "bottle"))
-"""Actions that say one thing in two verbs."""
+"""Pairs of consecutive verbs that describe a single step: “leave until cool” is (wait, cool)."""
 _PREPARES = ("peel", "wash", "core", "zest", "cut", "crush", "juice")
 _ALONE = 2
-"""Tokens of a verb that stands without its object [count]: “peel and …”."""
+"""Largest number of tokens of an action whose verb has no object [count]: “peel and …”."""
 
 
 def speaks_of_things(reading: TextReading, action: Action) -> bool:

@@ -65,7 +65,10 @@ def juice_g(reading: TextReading, fruit: str) -> Range:
 
 
 def share_of(reading: TextReading, fruit: str, part: str) -> Range:
-    """Returns the share of a fruit that is its juice, or the zest or peel that a hand takes off [g/g]."""
+    """Returns the mass of juice, hand-grated zest or hand-cut peel per mass of whole fruit [g/g], with its range.
+
+    Takes the usual share if the fruit has no such part in the tables. Raises Refusal if the fruit is unknown.
+    """
     contents = reading.material(fruit).parts_per_gram().get(part)
     if part == "juice":
         share = contents.mass_g if contents is not None else _JUICE

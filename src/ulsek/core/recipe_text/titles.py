@@ -12,7 +12,7 @@ from .text_reading import TextReading
 from .verbs import VerbFinder
 
 _MOST_TITLE = 10
-"""Words of a title [count]."""
+"""Largest number of words in a line that is read as a title [count]."""
 _LEAST_AMOUNT = 10
 """Number at the end of a line from which it is an amount and numbers no recipe: “sugar 400”."""
 

@@ -10,7 +10,7 @@ from ..written.tokens import Token
 from .action import Action
 from .calling import Calling
 from .clauses import joins
-from .ingredient import Amount, Ingredient
+from .ingredient import LEAST_GRAMS, Amount, Ingredient
 from .ingredient_maker import IngredientMaker
 from .material_names import Named
 from .rows import ratio_in
@@ -18,8 +18,6 @@ from .text_reading import TextReading
 
 _MOST_SHARE = 4
 """Tokens of a share before “their weight” [count]."""
-_GRAMS = 20.0
-"""Smallest number without a unit that is a mass instead of a ratio or a count [g]."""
 
 
 class VesselAmounts:
@@ -164,7 +162,7 @@ class VesselAmounts:
         end = next((at for at in cuts if at >= hit[0] + hit[1] and at >= named.start), len(action.tokens))
         begin = max((at for at in cuts if at < min(hit[0], named.start)), default=0)
         # “A 2:1 with 600 sugar”
-        counted = any(q.kind == "count" and q.amount.value >= _GRAMS and q.end == named.start for q in action.quantities)
+        counted = any(q.kind == "count" and q.amount.value >= LEAST_GRAMS and q.end == named.start for q in action.quantities)
         written = any(q.kind in MEASURED and begin <= q.start < end for q in action.quantities)
         if written or (counted and named.start > hit[0] + hit[1] and action.tokens[named.start - 2].plain in self._words.words["with"]):
             return

@@ -7,7 +7,7 @@ from typing import Any
 
 from ..base.ranges import Range
 from ..written.tokens import Token, tokens_of
-from .action import Action
+from .action import FINISHING_VERBS, Action
 from .ingredient import Ingredient
 from .spellings import part_key
 from .text_reading import TextReading
@@ -16,8 +16,6 @@ PIECES = ("leaf", "herb", "flower", "spice", "peel", "fruit", "root", "bark", "n
 """Kinds that stand in a liquid until they are strained out."""
 STRAINS = ("strain", "filter", "press", "drip", "skim", "agar", "centrifuge")
 """Actions that part a liquid from what stands in it."""
-_ENDS = ("bottle", "hot_fill", "label", "store")
-"""Verbs behind which a wait is how long it is kept."""
 _FRIDGE = 4.0
 """Assumed temperature of a refrigerator [°C]. House convention."""
 _FREEZES = -5.0
@@ -48,10 +46,10 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
     if end is not None and end.verb == "store" and end.minutes is not None and reading.words.says("before_words", end.tokens):
         # “Refrigerate 1 week before using”
         end.verb = "wait"
-    if end is not None and end.verb == "freeze" and actions[-2].verb in _ENDS:
+    if end is not None and end.verb == "freeze" and actions[-2].verb in FINISHING_VERBS:
         # “Bottle, freezer, 5 days”
         end.verb = "store"
-    if end is not None and end.verb == "wait" and end.minutes is None and actions[-2].verb in _ENDS:
+    if end is not None and end.verb == "wait" and end.minutes is None and actions[-2].verb in FINISHING_VERBS:
         # “Bottle it, leave it out.”
         end.verb = "store"
     if (
@@ -63,7 +61,7 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
     ):
         # “Chill for up to 5 days”
         end.verb = "store"
-    if end is not None and end.verb == "wait" and not end.word and actions[-2].verb in ("cool", *_ENDS):
+    if end is not None and end.verb == "wait" and not end.word and actions[-2].verb in ("cool", *FINISHING_VERBS):
         # “Chill. 5 days.” says how long it keeps.
         end.verb = "store"
     if end is not None and end.verb == "wait" and actions[-2].verb in ("strain", "filter") and _only_days(end):

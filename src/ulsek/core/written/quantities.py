@@ -314,7 +314,7 @@ class QuantityReader:
 
 
 def _behind_its_unit(tokens: Sequence[Token], end: int, unit: str) -> float:
-    """Returns the decimals of an amount that stand right behind its unit [fraction of the unit]: 0.5 for “1kg500” and “1L5”; 0.0 without them."""
+    """Returns the fraction of a unit that is written as digits directly after the unit [0 to 1]: 0.5 for “1kg500” and “1L5”; 0.0 if no digits follow."""
     digits = tokens[end] if end < len(tokens) and tokens[end].start == tokens[end - 1].end else None
     glued = digits is not None and unit in ("kg", "l") and digits.text.isdigit() and len(digits.text) <= _DECIMALS
     return int(digits.text) / 10.0 ** len(digits.text) if digits is not None and glued else 0.0

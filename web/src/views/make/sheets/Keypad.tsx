@@ -83,8 +83,7 @@ function Pad({ label, unit, decimals, keepAs, start = "", fault = null, live = n
       {live ? (
         <Button size="bench" look={live.steady ? "main" : "plain"} disabled={!live.steady} onClick={() => keep(live.value)}>
           {live.steady ? "Take" : "Settling at"} {figure(live.value, decimals ?? 1)}
-          {GAP}
-          {unit} · {live.name}
+          {unit ? `${GAP}${unit}` : ""} · {live.name}
         </Button>
       ) : awaited ? (
         <Button size="bench" disabled>
