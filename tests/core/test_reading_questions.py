@@ -64,3 +64,10 @@ def test_a_ratio_per_litre_of_another_line_counts_the_litres_of_that_line():
     ]
     honey, water = grams
     assert 0.68 < honey / (2 * water) < 0.74, "a kilogram of honey is 0.7 L"
+
+
+def test_sugar_boiled_beyond_the_range_of_a_reduction_is_asked_about():
+    within, beyond = (parse_recipe(f"Heavy syrup\n\n1 kg sugar\n500 g water\n\nBoil to {heat} °C. Cool and bottle.") for heat in (106, 118))
+    assert [step["to_brix"] for read in (within, beyond) for step in read.draft["steps"] if step["verb"] == "reduce"] == [73.2, 85.0]
+    assert [doubt.code for doubt in within.doubts] == []
+    assert [doubt.code for doubt in beyond.doubts] == ["end_state"]

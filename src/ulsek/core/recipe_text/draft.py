@@ -40,8 +40,10 @@ _CORES = frozenset({"core", "stone", "pips"})
 """Parts of a fruit that coring takes out."""
 _HOT = 60.0
 """Temperature from which a bottle is filled hot [°C]."""
-_LEAST_BOIL, _MOST_BOIL, _MOST_BRIX = 100.0, 125.0, 85.0
-"""Temperatures to which a sugar solution is boiled to its °Bx [°C], and the highest °Bx of a reduction."""
+_LEAST_BOIL, _MOST_BOIL = 100.0, 125.0
+"""Temperatures to which a sugar solution is boiled to its °Bx [°C]."""
+MOST_BRIX = 85.0
+"""Highest °Bx to which a reduction goes."""
 _TEMPERATURES = ("temperature_c", "to_c", "below_c", "fill_c")
 
 
@@ -239,6 +241,11 @@ def how_strained(action: Action, reading: TextReading) -> Form:
     return {**({"through": through} if through else {}), **({"pressed": True} if pressed else {})}
 
 
+def brix_boiled_to(heat: float) -> float | None:
+    """Returns the °Bx at which a sugar solution boils at a temperature [°C]; None outside 100 to 125 °C."""
+    return round(brix_boiling_at(heat), 1) if _LEAST_BOIL <= heat <= _MOST_BOIL else None
+
+
 def where_it_stops(action: Action, reading: TextReading) -> dict[str, float]:
     """Returns the state that a reduction is to reach; half of its weight where nothing is said, which is asked about."""
     # The state stands last: “reduce 750 ml of wine until you have 400 ml”.
@@ -249,9 +256,9 @@ def where_it_stops(action: Action, reading: TextReading) -> dict[str, float]:
             return {"to_mass_g": quantity.amount.value}
         if quantity.kind == "brix":
             return {"to_brix": quantity.amount.value}
-        if quantity.kind == "celsius" and _LEAST_BOIL <= quantity.amount.value <= _MOST_BOIL:
-            # “Cook to 104 °C”: so much is dissolved where it boils at that.
-            return {"to_brix": min(_MOST_BRIX, round(brix_boiling_at(quantity.amount.value), 1))}
+        if quantity.kind == "celsius" and (brix := brix_boiled_to(quantity.amount.value)) is not None:
+            # “Cook to 104 °C”; beyond the most that a reduction reaches is asked.
+            return {"to_brix": min(MOST_BRIX, brix)}
         if quantity.kind == "count" and 0 < quantity.amount.value < 1:
             # “By 1/3”
             by = any(token.plain in reading.words.words["by"] for token in action.tokens)

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 
 from ..operations.step import MOST_MINUTES
 from ..written.tokens import tokens_of
 from .action import Action
 from .doubts import Answer, Change, Doubt, to_values
-from .draft import out_of_bounds, verb_of
+from .draft import MOST_BRIX, brix_boiled_to, out_of_bounds, verb_of
 from .text_reading import TextReading
 
 
@@ -32,12 +32,7 @@ def of_the_method(actions: Sequence[Action], reading: TextReading) -> Iterator[D
                 to_values("°C", **{key: action.degrees}),
                 to_values("°F", **{key: fahrenheit}),
             )
-        heat = action.celsius.value if action.celsius is not None else None
-        bounds = out_of_bounds(verb, heat) if heat is not None else None
-        if bounds is not None:
-            yield about(action, "cannot_be_done", f"{heat:g} °C cannot be here: {bounds.text()}. What is meant?")
-        if action.minutes is not None and action.minutes.value > MOST_MINUTES and verb != "store":
-            yield about(action, "how_long", "A step takes 400 days at most, and this is longer: how long?")
+        yield from _out_of_range(action, verb, about)
         if action.unit_open and action.minutes is not None:
             n = action.minutes.value
             yield about(
@@ -67,6 +62,20 @@ def of_the_method(actions: Sequence[Action], reading: TextReading) -> Iterator[D
             )
         if any(q.kind == "ph" for q in action.quantities):
             yield about(action, "ph_for_acidity", "pH is not sourness: dose by a titration. Which g per 100 mL is meant?")
+
+
+def _out_of_range(action: Action, verb: str, about: Callable[..., Doubt]) -> Iterator[Doubt]:
+    """Yields a doubt for a temperature, °Bx or time of an action that a step of its verb cannot have. `about` makes a doubt of the action."""
+    heat = action.celsius.value if action.celsius is not None else None
+    bounds = out_of_bounds(verb, heat) if heat is not None else None
+    if bounds is not None:
+        yield about(action, "cannot_be_done", f"{heat:g} °C cannot be here: {bounds.text()}. What is meant?")
+    brix = brix_boiled_to(heat) if heat is not None and verb == "reduce" else None
+    if brix is not None and brix > MOST_BRIX:
+        question = f"What boils at {heat:g} °C has {brix:g} °Bx, and a reduction is worked out to {MOST_BRIX:g} °Bx: where does it stop?"
+        yield about(action, "end_state", question, to_values(f"at {MOST_BRIX:g} °Bx", to_brix=MOST_BRIX), *_shares())
+    if action.minutes is not None and action.minutes.value > MOST_MINUTES and verb != "store":
+        yield about(action, "how_long", "A step takes 400 days at most, and this is longer: how long?")
 
 
 def _says_how_far(action: Action, reading: TextReading) -> bool:
