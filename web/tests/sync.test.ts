@@ -1,13 +1,13 @@
 // @vitest-environment node
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { client, Problem, type Schemas } from "../src/api/client";
-import { awaySince, back } from "../src/api/reach";
+import { away, awaySince, back } from "../src/api/reach";
 import { byPerson, waitingWords } from "../src/session/waitingWords";
 import { canonical, toBytes, toText } from "../src/sync/bytes";
 import { database, keepValue, nextSequence, value } from "../src/sync/database";
 import { makeEvent } from "../src/sync/event";
 import { forgetPrivate, keepKey, keptKey, makeKey, seal } from "../src/sync/keys";
-import { enqueue, NobodyHere, prune, refused, sendAgain, settle, waiting, waitingIn } from "../src/sync/queue";
+import { enqueue, eventOf, NobodyHere, prune, refused, sendAgain, settle, waiting, waitingIn } from "../src/sync/queue";
 import { RunDesk } from "../src/sync/runDesk";
 import { forgetRuns, keepAlone, keepRun, keptRun } from "../src/sync/runs";
 import { type Line, Sender, wayOf } from "../src/sync/sender";
@@ -380,5 +380,18 @@ describe("the desk of a run", () => {
     await desk.warmed();
     expect(desk.now().run?.events.map((event) => event.id)).toEqual([action?.id]);
     get.mockRestore();
+  });
+
+  it("counts on from the run that is kept here where the page was loaded anew", async () => {
+    await sitsDown(7, "Jonas");
+    await keepRun(run(7), { core: "1", materials: {} } as never);
+    const desk = new RunDesk(RUN, site().sender);
+    desk.start();
+    away();
+    await vi.waitFor(() => expect(desk.now().run).not.toBeNull());
+    await desk.record([["noted", { text: "clear" }]], () => "clear");
+    const [action] = await waiting();
+    expect(action && eventOf(action).lamport).toBe(8);
+    desk.stop();
   });
 });

@@ -101,7 +101,7 @@ export class RunDesk {
     const before = await keptRun(this.id);
     // The service worker may have answered with what it knew from before: what this device was told last is newer.
     const newest = before && before.run.lamport > run.lamport ? before.run : run;
-    this.lamport = Math.max(this.lamport, newest.lamport);
+    this.seen([newest.lamport]);
     if (newest === run) {
       // A device that is full keeps the run as it was before; what the site has is done all the same.
       await keepRun(run, null).catch(() => undefined);
@@ -158,7 +158,9 @@ export class RunDesk {
   /** What was done here and is not in the run yet. */
   private async own(run: Run): Promise<Schemas["EventOut"][]> {
     const known = new Set(run.events.map((event) => event.id));
-    return (await waitingIn(this.id))
+    const waiting = await waitingIn(this.id);
+    this.seen(waiting.map((item) => eventOf(item).lamport));
+    return waiting
       .filter((item) => !known.has(item.id))
       .map((item) => ({
         ...eventOf(item),
@@ -189,7 +191,7 @@ export class RunDesk {
     if (awaySince() !== null && known.alone?.events.length === events.length) this.tell({ run: known.alone });
     try {
       const state = await foldHere(known.pinned, events);
-      this.lamport = Math.max(this.lamport, ...events.map((event) => event.lamport));
+      this.seen(events.map((event) => event.lamport));
       // The site has answered meanwhile, or something else was done: that stands.
       if (turn !== this.turn) return;
       const folded = { ...known.run, events, state, lamport: this.lamport };
@@ -220,7 +222,13 @@ export class RunDesk {
     if (pinned && now) await keepRun(now.run, pinned).catch(() => undefined);
   }
 
+  /** What is done here next comes after everything that was ever shown here or waits, also where the page was loaded anew. */
+  private seen(lamports: readonly number[]): void {
+    this.lamport = Math.max(this.lamport, ...lamports);
+  }
+
   private tell(change: Partial<DeskState>): void {
+    if (change.run) this.seen([change.run.lamport]);
     this.state = { ...this.state, ...change };
     for (const tell of this.told) tell();
   }
