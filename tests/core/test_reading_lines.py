@@ -60,7 +60,16 @@ strip of lime peel | metric | lime_persian_peel | 1 5 | imprecise
 Vanilla pod, one, split | metric | vanilla_pod | 2 5 |
 gooseberry juice 10x the water | metric | gooseberry_juice | 9000 9000 |
 5 g malic per litre of water | metric | malic_acid | 4.4 4.6 |
+gum arabic 5% (of the water) | metric | gum_arabic | 45 45 |
+0.2% agar of the total | metric | agar | 1.8 1.8 |
+honey, a third of the weight of the water | metric | honey | 300 300 |
+twice as much honey as water | metric | honey | 1800 1800 |
+1/4 of its weight in honey | metric | honey | 225 225 |
 300 g demerara equal weight to the water | metric | demerara | 300 300 |
+6 bergamots (about 1 1/2 cups juice) | us | bergamot_juice | 320 405 |
+2 kg bergamots (about 700 ml juice) | metric | bergamot_juice | 640 810 |
+5 bergamots, 250 ml juice | metric | bergamot_juice | 255 265 |
+12 bergamots, 20 g zest and 300 ml of juice | metric | bergamot_zest | 20 20 |
 6 bergamots ~800 g | metric | bergamot | 720 880 |
 80 g gngr | metric | ginger_fresh | 80 80 | unknown_material
 sug 600g | metric | white_sugar | 600 600 |
@@ -229,7 +238,7 @@ Freeze for a night, lift off the fat. => freeze:720 strain
 Let it cool before you strain it. => cool strain
 Leave for half an hour before straining. Strain through a cloth and bottle. => steep:30 strain bottle
 Start by bringing it to a bare simmer, stirring. => bring_to@100
-Simmer 10 min before fine-straining into a bottle. => simmer:10 strain
+Simmer 10 min before fine-straining into a bottle. => simmer:10 strain bottle
 Pass through a sieve, then through a coffee filter. => strain strain
 Leave it alone for half an hour, then it goes through a coffee filter. => steep:30 strain
 While it's still warm, stir through the maple syrup. => combine

@@ -8,6 +8,7 @@ from itertools import pairwise
 
 from ..written.quantities import AMOUNTS, LENGTHS, MEASURED, Quantity
 from ..written.tokens import Token
+from .parts_by_weight import part_behind
 from .rows import ratio_in
 from .text_reading import TextReading
 
@@ -91,12 +92,21 @@ def _own_amounts(
         if q.kind in AMOUNTS
         and deep[q.start] == 0
         and not _per(tokens, q, reading)
+        and not _of_a_part(tokens, q, reading)
         # “One can of coconut milk, that's 400 ml”
         and not (q.start and tokens[q.start - 1].plain in reading.words.words["thats"])
         and not (ratio and ratio[0] <= q.start < ratio[0] + ratio[1])
         # “1 pineapple, cut in 1-inch rings”
         and not (q.unit in LENGTHS and q.start and next(reading.names.mentions(tokens[q.end :]), None) is None)
     ]
+
+
+def _of_a_part(tokens: Sequence[Token], quantity: Quantity, reading: TextReading) -> bool:
+    """Returns True for the second amount of “6 lemons, about 250 ml juice”: so much of a part of the fruit that was counted or weighed before it."""
+    if not part_behind(reading, tokens, quantity):
+        return False
+    fruit = next(reversed(list(reading.names.mentions(tokens[: quantity.start]))), None)
+    return fruit is not None and fruit.key is not None and not fruit.part and reading.material(fruit.key).kind == "fruit"
 
 
 def _is_more_of_it(tokens: Sequence[Token], row: Sequence[Token], reading: TextReading) -> bool:

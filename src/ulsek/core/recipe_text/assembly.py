@@ -17,7 +17,7 @@ from .parts_used import parts_put_in
 from .text_reading import TextReading
 from .unlisted import not_in_list
 from .vessel_amounts import VesselAmounts
-from .waits import PIECES, STRAINS, dissolved_cold, stored_for_a_while, waits_off_the_heat, waits_resolved
+from .waits import PIECES, STRAINS, bottled_where_strained, dissolved_cold, stored_for_a_while, waits_off_the_heat, waits_resolved
 
 _TAKES = {"boil": True, "wait": True, "press": False, "drip": False, "skim": False, "centrifuge": False, "settle": False, "nothing": False}
 _PLACED = (*PIECES, "spirit", "vinegar", "gum", "fining", "extract", "oil")
@@ -50,6 +50,7 @@ class Assembly:
     def run(self) -> list[Action]:
         """Returns the actions with their lines."""
         stored_for_a_while(self._reading, self.actions)
+        bottled_where_strained(self._reading, self.actions)
         if self.actions and self.actions[0].verb == "press":
             # “Press the peel and sugar together”: nothing is there yet that could be pressed out.
             self.actions[0].verb = "combine"

@@ -21,6 +21,8 @@ _BESIDE = 2
 """Largest distance from “ice” to the water that is iced [tokens]."""
 _PART_LETTERS = 4
 """Letters of a part of a compound by which a thing may be called, at least [count]."""
+_FIRST_LETTERS = 3
+"""Letters of the first part of a compound, at least [count]."""
 SAME = 0.06
 """Two amounts of one thing that differ by no more than this share are one amount, said twice."""
 
@@ -44,8 +46,8 @@ class Calling:
             # Water beside orange flower water is called water still.
             item.called = frozenset((unique | said if len(said) == 1 else unique) or own[id(item)])
         taken = set().union(*(item.called for item in self.listed))
-        for said, kinds in self._words.data.get("group_words", {}).items():
-            word = plain(said)
+        for group, kinds in self._words.data.get("group_words", {}).items():
+            word = plain(group)
             several = [item for item in self.listed if self._reading.material(item.key).kind in kinds]
             if word in taken or stem(word) in taken:
                 # “Peels in the spirits”, where one of them is called spirit.
@@ -54,6 +56,11 @@ class Calling:
                 continue
             for item in several:
                 item.called |= {word, stem(word)}
+        said = {token.stem for token in tokens_of(self._reading.text) if token.kind == "word"} - taken
+        for item in self.listed:
+            # “Put the currants in a pan”, where blackcurrants are listed.
+            ends = {word[at:] for word in item.called for at in range(_FIRST_LETTERS, len(word) - _PART_LETTERS)}
+            item.called |= {word for word in ends & said if word not in self._words.words["plain_words"]}
 
     def add(self, action: Action, *made: Ingredient) -> None:
         """Adds ingredients that only the method names to an action, with the words by which the method refers to them."""

@@ -16,6 +16,9 @@ _BY_KIND: tuple[tuple[str, frozenset[str], frozenset[str]], ...] = (
     ("shrub", frozenset({"vinegar"}), frozenset()),
 )
 
+_CLARIFIES = frozenset({"agar", "gelatin", "enzyme", "milk_clarify", "egg_raft", "centrifuge", "thaw"})
+"""Verbs that clear a juice."""
+
 
 def family_of(name: str, reading: TextReading, ingredients: Sequence[Ingredient], actions: Sequence[Action]) -> str:
     """Returns the key of a family; "other" where nothing tells it."""
@@ -29,6 +32,8 @@ def family_of(name: str, reading: TextReading, ingredients: Sequence[Ingredient]
     for family, needed, done in _BY_KIND:
         if family in known and needed <= kinds and (not done or done & verbs):
             return family
+    if verbs & _CLARIFIES and kinds & {"juice", "fruit", "vegetable"} and "spirit" not in kinds and "clarified_juice" in known:
+        return "clarified_juice"
     grams = [(reading.grams(item) or 0.0, reading.material(item.key).kind) for item in ingredients]
     if "steep" in verbs and sum(mass for mass, kind in grams if kind == "spirit") > _MOSTLY * sum(mass for mass, _ in grams):
         return "spirit_infusion"

@@ -11,9 +11,12 @@ from ..written.tokens import Token
 from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker, RatioOf
 from .line_questions import LineQuestions
+from .material_names import Named
 from .rows import ratio_in
 from .text_reading import TextReading
 from .usual import usual
+
+_OPENING = "(["
 
 
 class LineRatios:
@@ -58,6 +61,8 @@ class LineRatios:
             return None
         if slash is not None and position == slash:
             basis = None
+        if first.kind == "percent" and basis is None and self._is_total(tokens[end:]):
+            return self._of_the_total(line, tokens, named, first)
         drained = words.says("drained_words", tokens[end:])
         if basis is not None and basis.key and reading.material(basis.key).kind == "dairy" and self._made_here(basis.key):
             # The milk is what was pressed out of the nuts.
@@ -73,6 +78,81 @@ class LineRatios:
         # “Sugar, 12 oz to the pint”: of fruit there are no pints, of its juice there are.
         strained = strained or (largest is not None and self._reading.material(largest.key).kind in ("fruit", "vegetable"))
         return self._maker.in_ratio(line, tokens, named, RatioOf(first, each, basis, strained))
+
+    def same_as(self, line: int, tokens: Sequence[Token], named: Named, found: Sequence[Quantity]) -> Ingredient | None:
+        """Returns the ingredient of a row that weighs it by another: “same weight of sugar”, “sugar, half the weight of the berries”, “1/4 of their weight in
+        vinegar”, “twice as much water as sugar”; None for another row."""
+        words, reading = self._reading.words, self._reading
+        start, length, times = self._share_of_its_weight(tokens) or words.phrases["same_as"].within(tokens) or (0, 0, 0.0)
+        if not times or any(not start <= q.start < start + length for q in found):
+            return None
+        behind = list(tokens[start + length :])
+        against = next((at for at, token in enumerate(behind) if self._compares(token)), len(behind))
+        own, of = reading.names.named([*tokens[:start], *behind[:against]]) or named, behind[against:]
+        before = next(iter(reading.names.mentions(tokens[:start])), None)
+        if before is not None and not of:
+            # “Sugar, half the weight of the berries”: what stands behind is what it is weighed by.
+            own, of = before, behind
+        made = self._maker.ingredient(line, tokens, own, Amount("ratio", Range.exact(float(times))))
+        if not self._weighed_by(made, of, float(times)):
+
+            def settle() -> None:
+                self._weighed_by(made, of, float(times), last=True)
+
+            reading.waiting.append(settle)
+        return made
+
+    def _weighed_by(self, made: Ingredient, of: Sequence[Token], times: float, *, last: bool = False) -> bool:
+        """Settles what a row is weighed by; returns False where that may stand further down. With `last`, nothing does: the nearest row is taken, and asked about
+        where the words name another thing."""
+        others = [item for item in reversed(self._reading.listed) if item is not made]
+        by = self._meant(of, made)
+        if by is None and any(token.plain in self._reading.words.words["strained"] for token in of):
+            # “Sugar, half the weight of the juice”: of what stands in the vessel.
+            made.amount = replace(made.amount, unit="vessel")
+            return True
+        if by is None and others and (last or not of):
+            # “Its weight” is that of what was weighed last.
+            by = next((item for item in others if item.per is None), others[0])
+            if of:
+                said = self._reading.text[of[0].start : of[-1].end]
+                self._reading.ask("ratio_to_what", made, f"So much for each of what? “{said}” is not in the list.")
+        if by is not None:
+            made.per = (by, times)
+        return by is not None
+
+    def _meant(self, tokens: Sequence[Token], own: Ingredient | None = None) -> Ingredient | None:
+        """Returns the ingredient of the list so far, but not its `own`, that tokens speak of: its material, its part (“the peel”) or its kind (“the berries”); None where there is none."""
+        listed, names = self._reading.listed, self._reading.names
+        keys = {item.key for item in names.mentions(tokens)}
+        part = self._reading.words.phrases["part_words"].within(tokens)
+        kinds = {kind for token in tokens for kind in self._reading.words.data["group_words"].get(token.stem, ())}
+        for fits in (
+            lambda item: item.key in keys,
+            lambda item: part is not None and item.named.part == part[2],
+            lambda item: self._reading.material(item.key).kind in kinds,
+        ):
+            found = next((item for item in listed if item is not own and fits(item)), None)
+            if found is not None:
+                return found
+        return None
+
+    def _compares(self, token: Token) -> bool:
+        words = self._reading.words.words
+        return token.plain in words["to"] or token.plain in words["compares"]
+
+    def _share_of_its_weight(self, tokens: Sequence[Token]) -> tuple[int, int, float] | None:
+        """Returns (position, number of tokens, share) of “a quarter of their weight in”; None if a row has none."""
+        words = self._reading.words
+        hit = words.phrases["of_its_weight"].within(tokens)
+        if hit is None:
+            return None
+        end = hit[0] - (hit[0] > 0 and tokens[hit[0] - 1].plain in words.words["of"])
+        count = next((q for q in self._reading.quantities.all(tokens[:end]) if q.end == end and q.kind in ("count", "percent")), None)
+        if count is None:
+            return None
+        share = count.amount.value / (100.0 if count.kind == "percent" else 1.0)
+        return count.start, hit[0] + hit[1] - count.start, share
 
     def _basis_at(self, tokens: Sequence[Token], found: Sequence[Quantity]) -> tuple[int, int, int | None]:
         """Returns (position after the name, number of tokens of “per”, position of a “/” or None) of the basis of a rate: (3, 1, None) for “30 g sugar per litre”. Position 0 if there is no basis."""
@@ -95,6 +175,23 @@ class LineRatios:
             position = last.start
         return position, length, slash
 
+    def _is_total(self, tokens: Sequence[Token]) -> bool:
+        return any(token.plain in self._reading.words.words["total_words"] for token in tokens)
+
+    def _of_the_total(self, line: int, tokens: Sequence[Token], named: Named, percent: Quantity) -> Ingredient:
+        """“Agar 0.2 % of the total”: a share of all else in the list, told by its largest thing, after the list is read."""
+        made = self._maker.ingredient(line, tokens, named, Amount("percent", percent.amount, "%"))
+
+        def settle() -> None:
+            sized = [(grams, item) for item in self._reading.listed if item is not made and (grams := self._reading.grams(item))]
+            if sized:
+                largest, item = max(sized, key=lambda pair: pair[0])
+                share = percent.amount.value / 100.0 * sum(grams for grams, _ in sized) / largest
+                made.amount, made.per = Amount("ratio", Range.exact(share), "ratio"), (item, share)
+
+        self._reading.waiting.append(settle)
+        return made
+
     def _times(self, line: int, tokens: Sequence[Token], first: Quantity) -> Ingredient | None:
         """“Water 10× the peel”: so many times another thing; None for another row."""
         words, reading = self._reading.words, self._reading
@@ -102,8 +199,13 @@ class LineRatios:
             (at for at in range(first.end - 1, first.end + 1) if at < len(tokens) and tokens[at].plain in words.words["times_words"]), None
         )
         if first.kind == "count" and times is not None and first.start:
-            against = next(iter(reading.names.mentions(tokens[times + 1 :])), None) or reading.names.named(tokens[times + 1 :])
             named = reading.names.named(tokens[: first.start])
+            meant = self._meant(tokens[times + 1 :])
+            if named is not None and meant is not None:
+                made = self._maker.ingredient(line, tokens, named, Amount("ratio", first.amount))
+                made.per = (meant, first.amount.value)
+                return made
+            against = next(iter(reading.names.mentions(tokens[times + 1 :])), None) or reading.names.named(tokens[times + 1 :])
             if against is not None and named is not None and against.said:
                 share = replace(first, kind="percent", amount=first.amount.times(100.0))
                 return self._maker.in_ratio(line, tokens, named, RatioOf(share, ("percent", 100.0), against))
@@ -113,12 +215,25 @@ class LineRatios:
         """Returns (tokens, place of “of”, its length) for a percentage that ends at a place: “0.4 % of the juice”, “60 % sugar by weight of the milk”
         without its “by weight”; (tokens, 0, 0) where nothing says of what."""
         words = self._reading.words
+        if end < len(tokens) and tokens[end].plain in _OPENING:
+            # “(5 % of the sugar)”, “5 % gum (of sugar)”
+            end += 1
         of = words.at("of", tokens, end)
         if of:
             return tokens, end, of[0]
+        total = next(
+            (at for at in range(end, len(tokens) - 1) if words.at("of", tokens, at) and self._is_total(tokens[at + 1 : at + 3])), 0
+        )
+        if total:
+            # “0.2 % agar of the total”
+            return tokens, total, 1
+        bracket = next((at for at in range(end, len(tokens) - 1) if tokens[at].plain in _OPENING), 0)
+        of = words.at("of", tokens, bracket + 1) if bracket else None
+        if of:
+            return tokens, bracket, 1 + of[0]
         by = words.phrases["by_basis"].within(tokens[end:])
         at = end + by[0] + by[1] if by else end
-        of = words.at("of", tokens, at) if by and by[0] else None
+        of = words.at("of", tokens, at) if by else None
         return ([*tokens[: end + by[0]], *tokens[at:]], end + by[0], of[0]) if by and of else (tokens, 0, 0)
 
     def _made_here(self, key: str) -> bool:

@@ -16,7 +16,7 @@ from .ingredient_maker import IngredientMaker
 from .line_questions import LineQuestions
 from .line_ratios import LineRatios
 from .material_names import Named
-from .parts_by_weight import of_the_whole, said_of_the_part
+from .parts_by_weight import CITRUS_PARTS, of_the_whole, parts_measured, said_of_the_part
 from .rows import ratio_in
 from .text_reading import TextReading
 
@@ -87,9 +87,9 @@ class LineReader:
         several = self._shared(tokens, name_tokens)
         if several:
             # “Equal parts honey and water” is a part of each.
-            alike = None if found else Quantity(0, 1, "parts", Range.exact(1.0), "parts")
+            equal = None if found else Quantity(0, 1, "parts", Range.exact(1.0), "parts")
             for part in several:
-                yield self._made(line, tokens, part, alike or self._amount(found, depths, tokens), found)
+                yield self._made(line, tokens, part, equal or self._amount(found, depths, tokens), found)
             return
         named = reading.names.named(name_tokens)
         if named is None and found and found[0].kind == "vague":
@@ -109,15 +109,23 @@ class LineReader:
         if state:
             yield self._state(line, tokens, named, found, state[0] if words.phrases["cover"].within(tokens) else -1)
             return
-        same = words.phrases["same_as"].within(tokens)
-        if same and not found and reading.listed:
-            behind = list(tokens[same[0] + same[1] :])
-            against = next((at for at, token in enumerate(behind) if token.plain in words.words["to"]), len(behind))
-            named = reading.names.named([*tokens[: same[0]], *behind[:against]]) or named
-            before = self._maker.listed(next(iter(reading.names.mentions(behind[against:])), None)) or reading.listed[-1]
-            made = self._maker.ingredient(line, tokens, named, Amount("ratio", Range.exact(float(same[2]))))
-            made.per = (before, float(same[2]))
-            yield made
+        alike = self._ratios.same_as(line, tokens, named, found)
+        yield from [alike] if alike is not None else self._each_part(line, tokens, named, found, others)
+
+    def _each_part(
+        self,
+        line: int,
+        tokens: Sequence[Token],
+        named: Named,
+        found: Sequence[Quantity],
+        others: Sequence[tuple[Named, list[Token]]],
+    ) -> Iterator[Ingredient]:
+        """Yields the ingredient of a row, or one for each part of the fruit that it names."""
+        reading, depths = self._reading, depths_of(tokens)
+        measured = parts_measured(reading, tokens, found, named)
+        if measured:
+            for item, quantity in measured:
+                yield self._made(line, tokens, item, quantity, ())
             return
         parts = self._juice_and_zest(tokens, named)
         amount = self._amount(found, depths, tokens)
@@ -259,7 +267,7 @@ class LineReader:
         parts = []
         for position in range(len(tokens)):
             hit = self._reading.words.at("part_words", tokens, position)
-            if hit and hit[1] in ("zest", "juice", "peel") and hit[1] not in parts:
+            if hit and hit[1] in CITRUS_PARTS and hit[1] not in parts:
                 parts.append(hit[1])
         if len(parts) < 2 or named.key is None:
             return ()

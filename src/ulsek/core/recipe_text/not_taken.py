@@ -15,6 +15,8 @@ _MOST_NAME = 4
 """Words behind an amount that may name its thing [count]."""
 _MOST_BEFORE = 3
 """Largest number of tokens from “want” to an amount of the product: “you want 200 g of tea syrup” [count]."""
+_MOST_ROW = 8
+"""Words of a row of the list that names a thing and no amount, at most [count]."""
 _KEPT = ("skip", "notes")
 """Sections that are kept as words only."""
 
@@ -26,11 +28,13 @@ def not_taken(blocks: Sequence[Block], reading: TextReading) -> Iterator[Doubt]:
     spooned = usual()["by_volume"]
     there |= {key for key, made in spooned.items() if made in there}
     there |= {base for key in there if (base := fruit_of(key, reading.names.known))}
-    for block in blocks:
+    listed = [at for at, block in enumerate(blocks) if block.kind == "list"]
+    method = max((at for at, block in enumerate(blocks) if block.kind == "method"), default=0)
+    for at, block in enumerate(blocks):
         start, end = block.tokens[0].start, block.tokens[-1].end
         if block.kind in ("claim", "title", "heading") or block.section in _KEPT:
             continue
-        taken = any(start <= at < end for at, _ in places)
+        taken = any(start <= place < end for place, _ in places)
         if taken and block.kind != "method":
             continue
         found = [q for q in reading.quantities.all(block.tokens) if q.kind in (*MEASURED, "percent", "vague")]
@@ -49,6 +53,11 @@ def not_taken(blocks: Sequence[Block], reading: TextReading) -> Iterator[Doubt]:
                 item for item in strange if any(q.end <= item.start <= q.end + 1 and not _is_basis(q.start, block, reading) for q in found)
             ]
         )
+        in_list = block.kind == "note" and bool(listed) and listed[0] < at < max(listed[-1], method)
+        if in_list and not found and len(block.tokens) <= _MOST_ROW:
+            # “Vinegar enough for the lot”
+            first = next(iter(reading.names.mentions(block.tokens)), None)
+            lost = [first] if first is not None and first.start == 0 and first.key and first.key not in there else []
         if lost or (block.kind == "method" and any(_names_a_form(q, block, reading, places) for q in found)):
             yield Doubt("not_taken", block.line, reading.text[start:end], "Nothing was taken from this: what goes in?", (), start, end)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from ..base.ranges import Range
 from ..written.quantities import MEASURED, Quantity
@@ -10,17 +11,40 @@ from ..written.tokens import Token
 from .ingredient import Amount
 from .material_names import Named
 from .piece_amounts import share_of
-from .spellings import fruit_of
+from .spellings import fruit_of, part_key
 from .text_reading import TextReading
+
+CITRUS_PARTS = ("juice", "zest", "peel")
+"""Parts of a fruit that are measured by themselves."""
 
 
 def said_of_the_part(reading: TextReading, tokens: Sequence[Token], found: Sequence[Quantity], part: str) -> Quantity | None:
     """Returns the amount in brackets that is of a part of the fruit before them: “(about 400 ml juice)”; None if no bracket says one."""
-    for quantity in found:
-        hit = reading.words.at("part_words", tokens, quantity.end)
-        if quantity.kind in MEASURED and hit and hit[1] == part and any(token.plain in ("(", "[") for token in tokens[: quantity.start]):
-            return quantity
-    return None
+    bracket = next((at for at, token in enumerate(tokens) if token.plain in ("(", "[")), len(tokens))
+    return next((q for q in found if q.start > bracket and part_behind(reading, tokens, q) == part), None)
+
+
+def part_behind(reading: TextReading, tokens: Sequence[Token], quantity: Quantity) -> str:
+    """Returns the part of a fruit of which a measured amount is, and nothing more is named there: “250 ml juice”, “30 g of zest”; "" for another."""
+    at = quantity.end
+    if quantity.kind not in MEASURED or at >= len(tokens):
+        return ""
+    hit = reading.words.at("part_words", tokens, at + (tokens[at].plain in reading.words.words["of"]))
+    if not hit or hit[1] not in CITRUS_PARTS:
+        return ""
+    behind = tokens[at + (tokens[at].plain in reading.words.words["of"]) + hit[0] :]
+    return str(hit[1]) if not behind or behind[0].kind == "mark" or behind[0].plain in reading.words.words["and"] else ""
+
+
+def parts_measured(reading: TextReading, tokens: Sequence[Token], found: Sequence[Quantity], named: Named) -> list[tuple[Named, Quantity]]:
+    """Returns the parts of a whole fruit that a row measures behind it, each with its amount: “6 lemons, about 250 ml juice”, “3 oranges (20 g zest)”."""
+    known = reading.names.known
+    fruit = (fruit_of(named.key, known) if named.part else named.key) if named.key is not None else None
+    parts = [(part, q) for q in found[1:] if (part := part_behind(reading, tokens, q))]
+    if fruit is None or (named.part and len(parts) < 2):
+        return []
+    keys = [(part, part_key(fruit, part, known), q) for part, q in parts]
+    return [(replace(named, key=key, part=part), q) for part, key, q in keys if key is not None]
 
 
 def of_the_whole(reading: TextReading, tokens: Sequence[Token], item: Named, quantity: Quantity | None, *, several: bool) -> Amount | None:

@@ -69,6 +69,16 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
         end.verb = "store"
 
 
+def bottled_where_strained(reading: TextReading, actions: list[Action]) -> None:
+    """“Strain into bottles” at the end of a method is two steps."""
+    last = max((at for at, action in enumerate(actions) if action.verb not in FINISHING_VERBS), default=-1)
+    if last < 0 or actions[last].verb not in STRAINS or any(action.verb in ("bottle", "hot_fill") for action in actions):
+        return
+    into = actions[last].into
+    if reading.words.says("bottle_words", into):
+        actions.insert(last + 1, Action("bottle", actions[last].line, into))
+
+
 def _only_days(action: Action) -> bool:
     """Returns True if an action says a time of a day or more, and nothing else but a cold place."""
     times = [q for q in action.quantities if q.kind == "minutes" and q.amount.value >= _A_DAY]
