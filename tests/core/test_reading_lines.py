@@ -69,6 +69,8 @@ twice as much honey as water | metric | honey | 1800 1800 |
 6 bergamots (about 1 1/2 cups juice) | us | bergamot_juice | 320 405 |
 2 kg bergamots (about 700 ml juice) | metric | bergamot_juice | 640 810 |
 5 bergamots, 250 ml juice | metric | bergamot_juice | 255 265 |
+25 g bergamot zest, from ~6 bergamots | metric | bergamot_zest | 25 25 |
+500 g 2:1 | metric | 2_1_syrup | 500 500 | unknown_material
 12 bergamots, 20 g zest and 300 ml of juice | metric | bergamot_zest | 20 20 |
 6 bergamots ~800 g | metric | bergamot | 720 880 |
 80 g gngr | metric | ginger_fresh | 80 80 | unknown_material
@@ -238,6 +240,8 @@ Freeze for a night, lift off the fat. => freeze:720 strain
 Let it cool before you strain it. => cool strain
 Leave for half an hour before straining. Strain through a cloth and bottle. => steep:30 strain bottle
 Start by bringing it to a bare simmer, stirring. => bring_to@100
+Shake daily for a week, then once a week for 2 months. => steep:96480
+Press it now and then. => crush
 Simmer 10 min before fine-straining into a bottle. => simmer:10 strain bottle
 Pass through a sieve, then through a coffee filter. => strain strain
 Leave it alone for half an hour, then it goes through a coffee filter. => steep:30 strain

@@ -53,6 +53,30 @@ def test_what_is_added_by_name_later_does_not_go_in_with_everything():
     assert [[line["amount"].get("volume_ml") for line in step["lines"]] for step in twice.draft["steps"]] == [[None, 60.0], [250.0]]
 
 
+def test_a_plural_is_all_that_are_called_so_and_the_end_of_a_name_is_a_name():
+    both = parse_recipe(
+        "Shrub\n500 g damsons\n250 g sugar\n180 ml cider vinegar\n60 ml balsamic vinegar\nToss damsons and sugar, leave 2 days. Strain. Whisk in both vinegars."
+    )
+    assert [line["material"] for line in both.draft["steps"][-1]["lines"]] == ["cider_vinegar", "balsamic_vinegar"]
+    ends = parse_recipe(
+        "Cordial\n1 kg blackcurrants\n300 g water\n500 g sugar\nPut the currants and water in a pan and simmer 10 min.\nStrain, add the sugar."
+    )
+    assert [line["material"] for line in ends.draft["steps"][0]["lines"]] == ["blackcurrant", "water"]
+    assert not ends.doubts
+
+
+def test_what_a_first_row_makes_is_no_line_of_the_list():
+    for title in ("Bergamot & chilli cordial (2 L batch)", "Citric 5% w/v"):
+        read = parse_recipe(f"{title}\n50 g citric acid\nwater to 1 L")
+        assert read.draft["name"] == title
+        assert [line["material"] for line in lines_of(read.draft)] == ["citric_acid", "water"]
+
+
+def test_a_row_of_the_list_that_says_no_amount_in_known_words_is_asked_about():
+    read = parse_recipe("Shrub\n1 kg damsons\nvinegar enough for the lot\nStir all.")
+    assert [(doubt.code, doubt.text) for doubt in read.doubts] == [("not_taken", "vinegar enough for the lot")]
+
+
 def test_a_liquid_fills_up_to_the_line_wherever_it_is_told():
     for text in ("Dissolve in 800 ml water, make up to 1 litre.", "Stir. Top up with water to 1 L.", "Add water to make 1 litre, stir."):
         read = parse_recipe(f"Acids\n\n40 g citric acid\n20 g malic acid\n\n{text}")
@@ -207,7 +231,7 @@ def test_what_covers_gives_nothing_and_a_milk_of_oats_is_no_piece():
         ),
         (
             "Blood orange cordial: juice 1.2 kg, zest 25 g, sugar 700 g, malic 9 g. Zest & sugar 1 h. Juice & acid in.",
-            ["steep: orange_blood_zest 25, white_sugar 700", "combine: orange_blood_juice 1200, malic_acid 9"],
+            ["macerate: orange_blood_zest 25, white_sugar 700", "combine: orange_blood_juice 1200, malic_acid 9"],
         ),
         (
             "So you get a bottle of mezcal and put in 200 g of pineapple and leave it two days, then strain it.",

@@ -159,10 +159,10 @@ class Macerate(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Drawn = mass of skin × plateau × (1 − exp(−t/τ)), faster when warm and cut; undissolved sugar stays and is reported.
 
-        Error: the ranges of plateau and time, 40 %. 100 g of peel after 18 h at 20 °C: 28.5 g; of strawberries 55 g. Raises Refusal for a vessel without pieces, and for one without
-        sugar. Source: house experience, mass balance.
+        Error: the ranges of plateau and time, 40 %. 100 g of peel after 18 h at 20 °C: 28.5 g; of strawberries 55 g. Of zest and leaves, whose water counts as
+        liquid from the start, nothing more is drawn. Raises Refusal for a vessel without plant matter, and for one without sugar. Source: house experience, mass balance.
         """
-        if not state.pieces:
+        if not state.pieces and not state.solids_g:
             raise Refusal(
                 message("There are no skins or fruit for the sugar to draw from"),
                 remedy=message("Put them in, as pieces"),

@@ -15,6 +15,8 @@ from .text_reading import TextReading
 
 _TIMED = ("steep", "simmer", "infuse", "hold", "wait", "macerate", "boil")
 """Verbs behind which a bare number is a time."""
+_WAITS = ("wait", "steep", "infuse", "macerate", "shake")
+"""Verbs whose times add up."""
 _TAKE_HEAT = ("bring_to", "dissolve", "boil", "hold", "toast", "steep", "infuse", "simmer", "caramelise", "cool")
 _COLD, _DEGREES = 1.0, (30.0, 260.0)
 """Numbers behind “at” that are degrees [°C or °F]; house experience."""
@@ -80,11 +82,7 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
     """Returns an action with the minutes, degrees and pressing that its words say."""
     words = reading.words
     quantities = _without_its_verb(words, verb, tokens, quantities)
-    # “Stirring twice a day” is no wait of a day.
-    minutes = next(
-        (q.amount for q in quantities if q.kind == "minutes" and not (q.start and tokens[q.start - 1].plain in words.words["every_words"])),
-        None,
-    )
+    minutes = _minutes(words, verb, tokens, quantities)
     bare = quantities[-1] if quantities else None
     # “Simmer 15”, “simmer 30 lid”
     ends = bare is not None and (bare.end == len(tokens) or words.at("lid_on", tokens, bare.end) is not None)
@@ -128,6 +126,17 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
         unit_open=timeless and minutes is not None,
         lid="off" if words.says("lid_off", tokens) else "on" if words.says("lid_on", tokens) else "",
     )
+
+
+def _minutes(words: Lexicon, verb: str, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> Range | None:
+    """Returns the time of an action [min]; that of two waits together in “shake daily for a week, then once a week for 2 months”."""
+    every, then = words.words["every_words"], words.words["then"]
+    # “Stirring twice a day” is no wait of a day.
+    times = [q for q in quantities if q.kind == "minutes" and not (q.start and tokens[q.start - 1].plain in every)]
+    if len(times) < 2 or verb not in _WAITS or not any(token.plain in then for token in tokens[times[0].end : times[1].start]):
+        return times[0].amount if times else None
+    one, other = times[0].amount, times[1].amount
+    return Range(one.value + other.value, one.low + other.low, one.high + other.high)
 
 
 def _without_its_verb(words: Lexicon, verb: str, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> Sequence[Quantity]:

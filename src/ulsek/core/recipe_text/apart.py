@@ -10,6 +10,7 @@ from ..written.quantities import AMOUNTS, LENGTHS, MEASURED, Quantity
 from ..written.tokens import Token
 from .parts_by_weight import part_behind
 from .rows import ratio_in
+from .spellings import fruit_of
 from .text_reading import TextReading
 
 _A_PAIR = 2
@@ -93,6 +94,7 @@ def _own_amounts(
         and deep[q.start] == 0
         and not _per(tokens, q, reading)
         and not _of_a_part(tokens, q, reading)
+        and not _from_so_many(tokens, q, reading)
         # “One can of coconut milk, that's 400 ml”
         and not (q.start and tokens[q.start - 1].plain in reading.words.words["thats"])
         and not (ratio and ratio[0] <= q.start < ratio[0] + ratio[1])
@@ -107,6 +109,21 @@ def _of_a_part(tokens: Sequence[Token], quantity: Quantity, reading: TextReading
         return False
     fruit = next(reversed(list(reading.names.mentions(tokens[: quantity.start]))), None)
     return fruit is not None and fruit.key is not None and not fruit.part and reading.material(fruit.key).kind == "fruit"
+
+
+def _from_so_many(tokens: Sequence[Token], quantity: Quantity, reading: TextReading) -> bool:
+    """Returns True for the count of “12 g lime zest, from 8 limes”: the fruit of which the part was taken that is measured before it."""
+    between = reading.words.words["between"] | reading.words.words["approximately"]
+    if (
+        quantity.kind != "count"
+        or not quantity.start
+        or not any(t.plain in between for t in tokens[max(0, quantity.start - 2) : quantity.end])
+    ):
+        return False
+    fruit = next(reading.names.mentions(tokens[quantity.end :]), None)
+    before = next(reversed(list(reading.names.mentions(tokens[: quantity.start]))), None)
+    known = reading.names.known
+    return fruit is not None and fruit.key is not None and before is not None and fruit_of(before.key or "", known) == fruit.key
 
 
 def _is_more_of_it(tokens: Sequence[Token], row: Sequence[Token], reading: TextReading) -> bool:

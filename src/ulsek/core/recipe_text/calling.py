@@ -244,6 +244,8 @@ class Calling:
         found: set[int] = set()
         for named in self._mentions[place]:
             words = spoken[named.start : named.end]
+            if named.key != item.key and self._are_several(words, named, item):
+                continue
             if named.key != item.key and any(named.key == other.key for other in self.listed):
                 # “The water” is the water of the list, not its rose water.
                 found.update(token.start for token in words)
@@ -253,6 +255,12 @@ class Calling:
             if not all(token.stem in item.called or token.plain in item.called for token in words):
                 found.update(token.start for token in words)
         return found
+
+    def _are_several(self, words: Sequence[Token], named: Named, item: Ingredient) -> bool:
+        """Returns True for a plural of which an ingredient is one: “both vinegars” is the balsamic one too."""
+        if len(words) != 1 or named.key is None or words[0].plain == words[0].stem or words[0].stem not in item.called:
+            return False
+        return self._reading.material(named.key).kind == self._reading.material(item.key).kind
 
     def speaks(self, spoken: Sequence[Token], item: Ingredient) -> bool:
         """Returns True if tokens refer to an ingredient by one of its words, and that word is not part of the name of another material."""

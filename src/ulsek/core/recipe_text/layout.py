@@ -67,7 +67,7 @@ class Layout:
                 continue
             added = tokens[0].plain == "+" and (self._methods or tokens[1].plain in self._words.words["food_verbs"])
             row = tokens[1:] if tokens[0].plain == "+" and not added else tokens
-            yield from self._line(number, row, more=len(rows) > 1 and position + 1 < len(rows))
+            yield from self._line(number, row, rows[position + 1][1] if position + 1 < len(rows) else ())
 
     def _groups(self, rows: Sequence[tuple[int, list[Token]]]) -> set[int]:
         """Returns the positions of rows that name a group of the list: two or more short ones without an amount, each set apart and followed by amounts at once."""
@@ -128,7 +128,7 @@ class Layout:
         )
         return tokens[3:] if labelled else tokens
 
-    def _line(self, number: int, tokens: list[Token], *, more: bool) -> Iterator[Block]:
+    def _line(self, number: int, tokens: list[Token], below: Sequence[Token]) -> Iterator[Block]:
         cells = _cells(tokens)
         if len(cells) > 1 and (self._told_of.claims(cells[0]) or self._skips(cells[0])):
             for cell in cells:
@@ -148,7 +148,7 @@ class Layout:
             tokens = rest
         if not self._seen and not head:
             self._seen = True
-            title, rest = self._titles.of(tokens, more=more)
+            title, rest = self._titles.of(tokens, more=bool(below), below=below)
             if title:
                 yield Block("title", number, title)
                 if not rest:

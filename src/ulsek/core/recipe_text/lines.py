@@ -95,6 +95,9 @@ class LineReader:
         if named is None and found and found[0].kind == "vague":
             # “2 tea bags”: what is counted is the thing.
             named = reading.names.named(tokens[found[0].start : found[0].end])
+        if named is None and ratio_in(tokens) is not None and found and found[0].kind in MEASURED:
+            # “500 g 1:1”
+            named = self._syrup(tokens)
         if named is None:
             # “For garnish” alone, or nothing but figures: an amount of nobody knows what is asked about.
             if any(q.kind in MEASURED for q in found):
@@ -111,6 +114,13 @@ class LineReader:
             return
         alike = self._ratios.same_as(line, tokens, named, found)
         yield from [alike] if alike is not None else self._each_part(line, tokens, named, found, others)
+
+    def _syrup(self, tokens: Sequence[Token]) -> Named | None:
+        """Returns what a ratio without a name is: a syrup."""
+        word = next(said for said, form in self._reading.words.data["forms"].items() if form == "syrup")
+        last = tokens[-1]
+        named = self._reading.names.named([replace(last, kind="word", text=word, plain=word, stem=word, number=None, start=last.end)])
+        return replace(named, form="syrup") if named is not None else None
 
     def _each_part(
         self,

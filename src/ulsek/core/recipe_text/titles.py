@@ -22,13 +22,13 @@ class Titles:
 
     def __init__(self, reading: TextReading, verbs: VerbFinder, told_of: ClaimRows) -> None:
         self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
-        self._told_of = told_of
+        self._told_of, self._mentions = told_of, reading.names.mentions
 
-    def of(self, tokens: list[Token], *, more: bool) -> tuple[list[Token], list[Token]]:
-        """Returns (title, what follows it in its line): the first line, or its first sentence, without amounts and verbs."""
+    def of(self, tokens: list[Token], *, more: bool, below: Sequence[Token] = ()) -> tuple[list[Token], list[Token]]:
+        """Returns (title, what follows it in its line): the first line, or its first sentence, without amounts and verbs. `below` is the next row."""
         if len(tokens) > MOST_TOKENS:
             return self._first_sentence(tokens)
-        if more and self._is_for_so_much(tokens):
+        if more and (self._is_for_so_much(tokens) or self._is_strength(tokens, below)):
             return tokens, []
         cut = self._before_colon(tokens) or (self._before_claim(tokens) if more else 0)
         if cut:
@@ -91,12 +91,24 @@ class Titles:
             found = dash if sized is not None and sized.kind in MEASURED and sized.end == len(tokens) else 0
         return found if self._words.says("preps", tokens[:found]) else 0
 
+    def _is_strength(self, tokens: Sequence[Token], below: Sequence[Token]) -> bool:
+        """Returns True for “Citric 5 % w/v” above “50 g citric acid”: the strength of what is made, of a thing that the row below measures."""
+        amounts = self.measures(tokens)
+        by = self._words.phrases["by_basis"].within(tokens)
+        end = by[0] if by and by[0] + by[1] == len(tokens) else len(tokens)
+        if len(amounts) != 1 or amounts[0].kind != "percent" or amounts[0].end not in (end, len(tokens)) or not amounts[0].start:
+            return False
+        named = {item.key for item in self._mentions(tokens) if item.key}
+        measured = any(q.kind in MEASURED for q in self.measures(below))
+        return measured and any(item.key in named for item in self._mentions(below))
+
     def is_title(self, tokens: Sequence[Token]) -> bool:
         """Returns True for a short line without amounts that claims nothing; a strength at its end may stand: “Saline 20 %”."""
         amounts = self.measures(tokens)
         sized = amounts[0].kind in MEASURED and tokens[-1].plain == ")" if len(amounts) == 1 else False
-        if sized and amounts[0].end == len(tokens) - 1 and self._words.says("claims", tokens[1:]):
-            # “Hibiscus ginger (batch 4 L)”
+        opened = next((at for at, token in enumerate(tokens) if token.plain == "("), 0)
+        if sized and 0 < opened < amounts[0].start and self._words.says("claims", tokens[opened:]):
+            # “Hibiscus ginger (batch 4 L)”, “Chilli cordial (2 L batch)”
             return True
         # “Saline 20 %”, “Lemongrass tincture (50 %)”
         last_word = len(tokens) - (tokens[-1].plain == ")")

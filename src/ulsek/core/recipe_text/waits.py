@@ -25,6 +25,8 @@ _BOILS, _BROWNS = 101.0, 140.0
 """Temperatures above which a sugar solution boils beyond boiling water, and from which its sugar browns [°C]."""
 _HEATS = ("dissolve", "bring_to", "simmer", "hold")
 """Heating verbs that are a caramelisation if the text says so."""
+_MAKES_WET = ("boil", "simmer", "bring_to", "hold", "dissolve", "reduce", "blend")
+"""Verbs after which fruit stands in its own juice."""
 _SIMMERS = 90.0
 """Temperature below which a simmer is a hold [°C]."""
 _WARM = 25.0
@@ -109,10 +111,16 @@ def waits_off_the_heat(actions: list[Action]) -> None:
 def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
     """Gives each wait and infusion its verb, by what stands in the vessel: pieces in spirit, in sugar, in water, or none."""
     there: list[str] = []
+    runny = False
     parted: list[tuple[Action, str]] = []
     for action in actions:
         kinds = [_kind(reading, item) for item in action.lines]
         there += kinds
+        # Honey is a liquid, and what was heated or blended has given its juice.
+        runny = runny or action.verb in _MAKES_WET
+        runny = runny or any(
+            kind == "sweetener" and reading.material(item.key).pours for kind, item in zip(kinds, action.lines, strict=True)
+        )
         pieces = any(kind in PIECES for kind in there)
         spirit = any(kind in _SPIRITS for kind in there)
         zested = any(
@@ -125,7 +133,9 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
         if action.verb in ("wait", "infuse", "steep", "macerate") and (place_c(action.tokens, reading) or 0.0) < _FREEZES:
             # “A night in the freezer”
             action.verb = "freeze"
-        if action.verb == "infuse" and not spirit:
+        if action.verb in ("infuse", "steep") and _drawn_dry(there) and not runny:
+            action.verb = "macerate"
+        elif action.verb == "infuse" and not spirit:
             action.verb = "steep"
         elif action.verb == "wait":
             action.verb = _wait(reading, action, there, pieces=pieces, spirit=spirit)
@@ -202,5 +212,10 @@ def _wait(reading: TextReading, action: Action, there: Sequence[str], *, pieces:
         return "steep" if action.lines else "hold" if kept_warm else "rest"
     if spirit:
         return "infuse"
-    wet = any(kind in ("water", "juice", "vinegar", "dairy", "wine") for kind in there)
-    return "macerate" if "sweetener" in there and not wet else "steep"
+    return "macerate" if _drawn_dry(there) else "steep"
+
+
+def _drawn_dry(there: Sequence[str]) -> bool:
+    """Returns True for a vessel in which pieces stand in sugar, without a liquid; `there` are the kinds in it."""
+    wet = any(kind in ("water", "juice", "vinegar", "dairy", *_SPIRITS) for kind in there)
+    return "sweetener" in there and not wet and any(kind in PIECES for kind in there)

@@ -64,6 +64,7 @@ class QuantityReader:
             _packed(name): key for name, key in words.data.get("units", {}).items()
         }
 
+        self._unit_begins = {name[:length] for name in (*self._units, "T") for length in range(1, len(name) + 1)}
         self._memo = RowMemo(lambda tokens: tuple(self._each(tokens)))
         # Most words begin no quantity: one look tells which.
         self._begins = words.first_words(_BEGINNINGS) | {"ph"} | {name for name in self._units if len(name) >= _WHOLE_WORD}
@@ -258,9 +259,10 @@ class QuantityReader:
 
     def _unit(self, tokens: Sequence[Token], at: int, value: float) -> tuple[str, int]:
         """Returns (unit, end) of the longest unit at a position; ("", `at`) if there is none."""
-        for length in (4, 3, 2, 1):
-            if at + length > len(tokens):
-                continue
+        # Most words begin no unit: one look tells which.
+        if at >= len(tokens) or (tokens[at].plain not in self._unit_begins and tokens[at].text not in self._unit_begins):
+            return "", at
+        for length in range(min(4, len(tokens) - at), 0, -1):
             said = "".join(token.plain for token in tokens[at : at + length])
             raw = tokens[at].text
             # “T” and “t” are spoons of two sizes.

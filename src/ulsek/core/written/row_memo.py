@@ -8,7 +8,7 @@ from typing import Generic, TypeVar
 
 from .tokens import Token
 
-_LONGEST, _MOST = 60, 2000
+_LONGEST, _MOST = 200, 2000
 """Largest number of tokens of a cached row, and of cached rows [count]."""
 Read = TypeVar("Read")
 
