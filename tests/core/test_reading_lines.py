@@ -69,6 +69,9 @@ twice as much honey as water | metric | honey | 1800 1800 |
 6 bergamots (about 1 1/2 cups juice) | us | bergamot_juice | 320 405 |
 2 kg bergamots (about 700 ml juice) | metric | bergamot_juice | 640 810 |
 5 bergamots, 250 ml juice | metric | bergamot_juice | 255 265 |
+1 (4-inch) piece ginger, peeled | us | ginger_fresh | 30 105 | imprecise
+two 3-inch strips of bergamot peel | us | bergamot_peel | 2 10 | imprecise
+gooseberry juice, warm 300 ml | metric | gooseberry_juice | 300 318 |
 25 g bergamot zest, from ~6 bergamots | metric | bergamot_zest | 25 25 |
 500 g 2:1 | metric | 2_1_syrup | 500 500 | unknown_material
 12 bergamots, 20 g zest and 300 ml of juice | metric | bergamot_zest | 20 20 |
@@ -242,6 +245,7 @@ Leave for half an hour before straining. Strain through a cloth and bottle. => s
 Start by bringing it to a bare simmer, stirring. => bring_to@100
 Shake daily for a week, then once a week for 2 months. => steep:96480
 Press it now and then. => crush
+3d fridge / press / btl => steep:4320@4 strain bottle
 Simmer 10 min before fine-straining into a bottle. => simmer:10 strain bottle
 Pass through a sieve, then through a coffee filter. => strain strain
 Leave it alone for half an hour, then it goes through a coffee filter. => steep:30 strain

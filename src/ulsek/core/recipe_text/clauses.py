@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from itertools import pairwise
 from typing import Any
 
+from ..base.vocabulary import plain
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
 from .text_reading import TextReading
@@ -255,10 +256,12 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
     if verb.name == "juice" and words.says("sieve_words", behind) and next(reading.names.mentions(behind), None) is None:
         # “Spremi con una garza”
         return "press"
-    if verb.name == "combine" and _taken_out(reading, tokens, verb, quantities):
-        return "strain"
-    if verb.name == "bottle" and tokens[verb.start].plain in words.words["bag_words"] and pressed(reading, tokens) is not None:
-        # “Bag it 3 h, no squeeze”
+    if verb.name == "agar" and not words.says("gel_words", tokens) and "agar" not in plain(reading.text):
+        # “Break up the tamarind”
+        return "crush"
+    # “Bag it 3 h, no squeeze”
+    bagged = verb.name == "bottle" and tokens[verb.start].plain in words.words["bag_words"] and pressed(reading, tokens) is not None
+    if bagged or (verb.name == "combine" and _taken_out(reading, tokens, verb, quantities)):
         return "strain"
     if verb.name in ("combine", "settle") and through and not any(q.kind in ("mass", "volume") for q in quantities):
         # “Pour it through a coffee filter”

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from ..base.ranges import Range
 from ..base.units import METRIC
-from ..written.quantities import AMOUNTS, MEASURED, Quantity
+from ..written.quantities import AMOUNTS, LENGTHS, MEASURED, Quantity
 from ..written.tokens import Token
 from .alternatives import instead, offer
 from .apart import apart, depths_of
@@ -305,6 +305,10 @@ class LineReader:
             container = self._reading.words.at("vague", tokens, found[1].end + 1)
             if container:
                 return replace(found[1], amount=found[1].amount.times(first.amount.value), imprecise=True, start=first.start)
+        length = next((q for q in found[1:] if q.unit in LENGTHS), None)
+        if length is not None and any(t.stem in self._reading.words.words["long_pieces"] for t in tokens):
+            # “Un trozo de jengibre de 5 cm”
+            return replace(length, amount=length.amount.times(first.amount.value), start=first.start)
         summed = self._sum(found, tokens)
         if summed is not None:
             return summed

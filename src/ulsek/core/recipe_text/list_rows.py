@@ -137,7 +137,17 @@ class ListRows:
 
     def _described(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
         """Returns True if a verb at the beginning describes the material after it: the “warm” of “warm water 200 g”."""
-        only = verb.start == 0 and verb.end == 1 and tokens[0].plain in self._words.words["describes"] and len(amounts) == 1
+        word = tokens[verb.start].plain in self._words.words["describes"] and verb.end == verb.start + 1 and len(amounts) == 1
+        if (
+            word
+            and verb.start > 1
+            and tokens[verb.start - 1].plain == ","
+            and amounts[0].start == verb.end
+            and amounts[0].end == len(tokens)
+        ):
+            # “Water, warm 450 ml”
+            return self._knows(tokens[: verb.start - 1])
+        only = word and verb.start == 0
         return only and amounts[0].start > 1 and amounts[0].end == len(tokens) and self._knows(tokens[1 : amounts[0].start])
 
     def _prepared(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:

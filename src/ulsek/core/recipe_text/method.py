@@ -24,6 +24,7 @@ from .clauses import (
 )
 from .ingredient import LEAST_GRAMS
 from .one_step import joined, speaks_of_things
+from .rows import with_slashes_parted
 from .text_reading import TextReading
 from .verbless import parts_before, seems_a_step, timed_lead, verb_without_word
 from .verbs import VerbAt, VerbFinder, moved
@@ -54,6 +55,7 @@ class MethodReader:
         reading = self._reading
         budgets.within(self.actions, budgets.STEPS, message("steps"), "text", message("Paste one recipe at a time"))
         self._lid = ""
+        sentence = with_slashes_parted(sentence)
         verbs = list(self._verbs.all(sentence, participles=True))
         verbs = [verb for verb, behind in zip_longest(verbs, verbs[1:]) if not self._of_the_ratio(sentence, verb, behind)]
         verbs = [

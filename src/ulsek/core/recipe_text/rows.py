@@ -76,6 +76,18 @@ def _parting(token: Token) -> Token:
     return replace(token, text=",", plain=",", stem=",") if token.plain in _ARROWS else token
 
 
+def with_slashes_parted(tokens: Sequence[Token]) -> Sequence[Token]:
+    """Returns tokens with a comma for each slash between two steps, that has a space on both sides: “3 d fridge / press / bottle”."""
+    if not any(token.plain == "/" for token in tokens):
+        return tokens
+    made = list(tokens)
+    for at in range(1, len(tokens) - 1):
+        token = tokens[at]
+        if token.plain == "/" and tokens[at - 1].end < token.start and token.end < tokens[at + 1].start:
+            made[at] = replace(token, text=",", plain=",", stem=",")
+    return made
+
+
 def _next_is(tokens: Sequence[Token], at: int, mark: str) -> bool:
     return at + 1 < len(tokens) and tokens[at + 1].plain == mark and tokens[at + 1].start == tokens[at].end
 

@@ -20,6 +20,7 @@ _MOST_ROUNDS = 12
 _LOOSE_G_ML = {"value": 0.6, "low": 0.3, "high": 1.0}
 """What a mL of a thing of unknown bulk density is taken to weigh [g]; house experience."""
 _ALIKE = ("steep", "rest")
+_CUTS = ("crush", "cut", "muddle")
 """Ways that come to the same for whoever waits: nothing is asked."""
 _LITTLE = 0.9
 """Share that is left by a reduction which cannot go as far as was read."""
@@ -49,11 +50,13 @@ def made_workable(draft: Form, known: Mapping[str, Any], material: Callable[[str
         if found.refusal is None or position >= len(draft["steps"]):
             return
         step = draft["steps"][position]
+        cut = step["verb"] in _CUTS and found.refusal.code == "no_pieces"
         way = _another_way(step, found.refusal, done, position, lambda key: _is_loose(material(key)))
         if way is None:
             return
         done.add((position, way))
-        if way in _ALIKE:
+        if way in _ALIKE or cut:
+            # A pulp that is to be mashed is soft already.
             continue
         yield Mended(position, found.refusal.text)
 

@@ -165,6 +165,9 @@ class QuantityReader:
         bare = self._warmth(tokens, start, number) or self._time(tokens, start, number) or self._relative(tokens, start, number)
         if bare:
             return bare
+        sized = self._sized(tokens, start, number)
+        if sized:
+            return sized
         widened = end
         while (skipped := self._numbers.length("widens", tokens, widened)) and widened - end < 4:
             widened += skipped
@@ -173,9 +176,6 @@ class QuantityReader:
         )
         for at in (end, widened, *((end + 1,) if hyphen else ())):
             unit, after = self._unit(tokens, at, amount.value)
-            if unit and hyphen and unit in LENGTHS:
-                # “1-inch rings” measures no ring.
-                break
             if unit:
                 if at > end:
                     amount = _wider(amount)
@@ -187,6 +187,26 @@ class QuantityReader:
                 return Quantity(start, at + vague[0], "vague", amount, str(vague[1]), imprecise=True)
         # “A lemon” is one; “a little while” is nothing.
         return Quantity(start, end, "count", amount, "each", number.other, imprecise=number.loose)
+
+    def _sized(self, tokens: Sequence[Token], start: int, number: Number) -> Quantity | None:
+        """“1 (4-inch) piece ginger” is as long; of “two 3-inch strips of peel” the length says nothing. None where no length follows the number."""
+        at = number.end
+        bracket = at + 1 < len(tokens) and tokens[at].plain == "("
+        length = self._numbers.at(tokens, at + bracket)
+        if length is None or length.article or length.end >= len(tokens):
+            return None
+        at = length.end + (tokens[length.end].plain == "-")
+        unit = self._words.at("vague", tokens, at)
+        if not unit or unit[1] not in LENGTHS:
+            return None
+        end = at + unit[0]
+        long = tokens[end - 1].stem in self._words.words["long_pieces"]
+        end += bracket and end < len(tokens) and tokens[end].plain == ")"
+        if long or (end < len(tokens) and tokens[end].stem in self._words.words["long_pieces"]):
+            amount = number.amount.times(length.amount.value)
+            return Quantity(start, end + (not long), "vague", amount, str(unit[1]), imprecise=True)
+        vague = self._words.at("vague", tokens, end)
+        return Quantity(start, end + vague[0], "vague", number.amount, str(vague[1]), imprecise=True) if vague else None
 
     def _warmth(self, tokens: Sequence[Token], start: int, number: Number) -> Quantity | None:
         """°C, °F, degrees of nobody knows which, °Bx."""
