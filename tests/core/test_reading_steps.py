@@ -140,6 +140,11 @@ def test_what_a_spoken_sentence_tells_without_verbs_is_told_in_its_order():
         ("Rhum\n700 ml de rhum\n150 g de beurre\nFondre le beurre dans le rhum, laisser 2 h puis une nuit au congélateur. Puis à travers un linge et en bouteille.", [("dissolve", 2), ("infuse", 0), ("freeze", 0), ("settle", 0), ("strain", 0), ("bottle", 0)]),
         ("Saft\n1 kg Rhabarber\n500 g Zucker\n10 Minuten kochen, 2 Tage an einem kühlen Ort ziehen lassen. Durch ein Tuch ablaufen lassen. Absieben, in Flaschen.", [("simmer", 2), ("steep", 0), ("strain", 0), ("strain", 0), ("bottle", 0)]),
         ("Sciroppo\n80 g di menta\n400 ml d'acqua\nSbollenta la menta 10 secondi e raffreddala in acqua e ghiaccio. Scalda l'acqua.", [("simmer", 1), ("cool", 0), ("dissolve", 1)]),
+        ("Lösung\n60 g Zitronensäure\nWasser auf 1 l auffüllen\nSäure in 700 ml Wasser lösen, auf 1 l auffüllen, abfüllen.", [("dissolve", 2), ("make_up", 1), ("bottle", 0)]),
+        ("Ingwer\nIhr nehmt 250 Gramm Ingwer, den reibt ihr grob, kocht ihn mit einem halben Liter Wasser zwanzig Minuten, dann durch ein Tuch drücken.", [("combine", 1), ("cut", 0), ("simmer", 1), ("strain", 0)]),
+        ("Soluzione\n2 etti di zucchero\nacqua fino a 1 litro\nSciogliere lo zucchero in 700 ml di acqua e portare a 1 litro. Lasciar sgocciolare in un telo.", [("dissolve", 2), ("make_up", 1), ("strain", 0)]),
+        ("Shrub\nTu mélanges 500 grammes de fraises et 25 centilitres de vinaigre de cidre, tu laisses égoutter.", [("combine", 2), ("strain", 0)]),
+        ("Hibisco\nPones un litro de agua a hervir y echas 50 gramos de jamaica y unas 3 ramas de canela.", [("combine", 1), ("bring_to", 0), ("combine", 2)]),
         ("Succo\n500 g di cetrioli\n8 g di acido citrico\nCentrifugare i cetrioli. Mischiare con l'acido.", [("juice", 1), ("combine", 1)]),
     ],
 )  # fmt: skip

@@ -3,7 +3,8 @@
 import pytest
 
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.base.units import parse_quantity, read_number
+from ulsek.core.base.units import LOCALES, parse_quantity, read_number, unit_size
+from ulsek.core.written.lexicon import LANGUAGES, lexicon
 
 
 @pytest.mark.parametrize(
@@ -62,3 +63,9 @@ def test_bare_numbers(written, value):
 def test_no_bare_number(written):
     with pytest.raises(Refusal):
         read_number(written)
+
+
+@pytest.mark.parametrize("language", LANGUAGES)
+def test_every_unit_that_a_language_names_has_a_size(language):
+    units = set(lexicon(language).data["units"].values()) - {"drop", "dash", "pinch", "shot", "bar spoon", "each"}
+    assert all(unit_size(unit, locale)[1] > 0 for unit in units for locale in LOCALES)

@@ -23,7 +23,7 @@ Dimension = Literal["mass", "volume", "count"]
 DROP_ML = 0.05
 """What one drop of a usual dropper holds [mL], until twenty of them are weighed; within a factor of two. House experience, not a standard."""
 
-_MASS_G = {"g": 1.0, "kg": 1000.0, "mg": 0.001, "oz": 28.349523125, "lb": 453.59237}
+_MASS_G = {"g": 1.0, "kg": 1000.0, "mg": 0.001, "hg": 100.0, "oz": 28.349523125, "lb": 453.59237}
 _VOLUME_ML = {"ml": 1.0, "cl": 10.0, "dl": 100.0, "l": 1000.0}
 KITCHEN_ML: dict[Locale, dict[str, float]] = {
     "us": {
@@ -62,7 +62,7 @@ KITCHEN_ML: dict[Locale, dict[str, float]] = {
 }
 CUP_WORDS: dict[Locale, str] = {"metric": "metric cups", "us": "US cups", "imperial": "imperial cups"}
 """What the cups of each locale are called."""
-METRIC = ("g", "kg", "mg", "ml", "cl", "dl", "l")
+METRIC = ("g", "kg", "hg", "mg", "ml", "cl", "dl", "l")
 _WRITTEN = re.compile(rf"^\s*(?P<sign>[-−]?)\s*(?P<number>{FRACTION}|{DIGITS})\s*(?P<unit>.*?)\s*$")
 MOST_WRITTEN = 120
 """Letters of a written amount [count]: within it the pattern is fast whatever is repeated."""

@@ -131,7 +131,9 @@ class Calling:
             # “A 70 cl bottle of gin”
             container = self._words.at("vague", tokens, quantity.end) if quantity.kind in MEASURED else None
             end = quantity.end + (container[0] if container else 0)
-            after = next((item for item in free if item.start >= end and self.near(tokens, end, item.start)), None)
+            # “3 ramas de canela”: what is counted is in the name.
+            within = next((item for item in free if quantity.start < item.start < quantity.end <= item.end), None)
+            after = within or next((item for item in free if item.start >= end and self.near(tokens, end, item.start)), None)
             before = next(
                 (item for item in reversed(free) if item.end <= quantity.start and self.near(tokens, item.end, quantity.start)), None
             )

@@ -224,6 +224,21 @@ def is_interval(reading: TextReading, tokens: Sequence[Token], time: Quantity) -
     return time.start > 0 and tokens[time.start - 1].plain in reading.words.words["every_words"]
 
 
+def _meant(reading: TextReading, tokens: Sequence[Token], name: str, quantities: Sequence[Quantity]) -> str:
+    """Returns the verb that a word means by what stands about it: to break up a fruit is no agar, “bring to 1 litre” no heat."""
+    if name == "agar" and not reading.words.says("gel_words", tokens) and "agar" not in plain(reading.text):
+        return "crush"
+    return "make_up" if name == "bring_to" and any(_is_level(reading, tokens, quantity) for quantity in quantities) else name
+
+
+def _is_level(reading: TextReading, tokens: Sequence[Token], quantity: Quantity) -> bool:
+    """Returns True for the volume of “bring to 1 litre”: a line to fill to, and not so much of a thing."""
+    words = reading.words
+    # “Up to” may be read with the amount.
+    led = any(token.plain in words.words["to"] for token in tokens[max(0, quantity.start - 1) : quantity.end])
+    return quantity.kind == "volume" and led and words.at("of", tokens, quantity.end) is None
+
+
 def _taken_out(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> bool:
     """Returns True for “take the pods out”: an ingredient is removed from the vessel."""
     words = reading.words.words
@@ -256,9 +271,6 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
     if verb.name == "juice" and words.says("sieve_words", behind) and next(reading.names.mentions(behind), None) is None:
         # “Spremi con una garza”
         return "press"
-    if verb.name == "agar" and not words.says("gel_words", tokens) and "agar" not in plain(reading.text):
-        # “Break up the tamarind”
-        return "crush"
     # “Bag it 3 h, no squeeze”
     bagged = verb.name == "bottle" and tokens[verb.start].plain in words.words["bag_words"] and pressed(reading, tokens) is not None
     if bagged or (verb.name == "combine" and _taken_out(reading, tokens, verb, quantities)):
@@ -267,7 +279,7 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
         # “Pour it through a coffee filter”
         return "strain"
     if verb.name != "nothing" and not (verb.name == "combine" and lid):
-        return verb.name
+        return _meant(reading, tokens, verb.name, quantities)
     if any(token.plain in words.words["simmer_words"] for token in tokens[verb.start : verb.end]) and any(
         q.kind == "minutes" for q in quantities
     ):

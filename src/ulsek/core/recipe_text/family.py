@@ -23,7 +23,7 @@ _CLARIFIES = frozenset({"agar", "gelatin", "enzyme", "milk_clarify", "egg_raft",
 def family_of(name: str, reading: TextReading, ingredients: Sequence[Ingredient], actions: Sequence[Action]) -> str:
     """Returns the key of a family; "other" where nothing tells it."""
     known = keys("families")
-    said = f" {plain(name)} "
+    said = f" {plain(name)} ".replace("'", " ")
     for word, family in reading.words.data.get("families", {}).items():
         if f" {plain(word)}" in said and family in known:
             return _finer(str(family), reading, ingredients)

@@ -11,7 +11,7 @@ from ..written.quantities import MEASURED
 from ..written.tokens import Token, tokens_of
 from .claim_rows import ClaimRows
 from .list_rows import FEW, MOST_LIST, ListRows
-from .rows import bare, sentences, with_orders, with_ratios
+from .rows import bare, sentences, with_fills, with_orders, with_ratios
 from .tables import without_tables
 from .text_reading import TextReading
 from .titles import Titles
@@ -48,14 +48,17 @@ class Layout:
     def blocks(self, text: str) -> Iterator[Block]:
         """Yields the blocks of a text in their order."""
         rows: list[tuple[int, list[Token]]] = []
-        offset = 0
+        whole = tokens_of(text.replace("º", "°"))
+        offset = at = 0
         for number, raw in enumerate(text.split("\n"), 1):
-            kept = bare(tokens_of(raw.replace("º", "°"), offset))
-            offset += len(raw) + 1
+            begin, offset = at, offset + len(raw) + 1
+            while at < len(whole) and whole[at].start < offset:
+                at += 1
+            kept = bare(whole[begin:at])
             if kept and raw.lstrip().startswith("+"):
                 # “+ juice, stir” adds it; a bullet is taken off where no step stands before it.
                 kept = [replace(kept[0], text="+", plain="+", stem="+", kind="mark", number=None, end=kept[0].start), *kept]
-            kept = with_orders(with_ratios(self._unlabelled(kept), self._words), self._words)
+            kept = with_orders(with_ratios(with_fills(self._unlabelled(kept), self._words), self._words), self._words)
             if kept and not all(token.plain in "-–—|:=+." for token in kept):
                 rows.append((number, kept))
         rows = list(without_tables(rows, self._words))

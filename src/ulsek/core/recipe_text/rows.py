@@ -18,6 +18,8 @@ _ARROWS = frozenset("→⇒➤")
 """Marks that lead from one step to the next."""
 _MOST_LEAD = 3
 """Largest number of tokens of a phrase such as “start off by” [count]."""
+_MOST_FILL = 5
+"""Largest distance from “auf” to its “auffüllen” [tokens]."""
 _BULLETS = frozenset("-–—+")
 _STOPS = frozenset(".;!?")
 
@@ -120,6 +122,20 @@ def with_ratios(tokens: Sequence[Token], words: Lexicon) -> list[Token]:
             made[at - 1] = replace(tokens[at - 1], kind="number", text=f"{one.value:g}", number=one)
             made[at] = replace(tokens[at], kind="mark", text=":", plain=":", stem=":")
             made[at + 1] = replace(tokens[at + 1], kind="number", text=f"{other.value:g}", number=other)
+    return made
+
+
+def with_fills(tokens: Sequence[Token], words: Lexicon) -> Sequence[Token]:
+    """Returns tokens with “auf 1 l auffüllen”, whose verb stands behind its amount, as “ad 1 l”, where it leads."""
+    last = words.words["fills_last"]
+    if not last or not any(token.plain in last for token in tokens):
+        return tokens
+    made, lead = list(tokens), str(words.data["make_up"][-1])
+    for at in range(len(tokens) - 1, 1, -1):
+        begins = next((n for n in range(at - 1, max(-1, at - _MOST_FILL), -1) if tokens[n].plain in words.words["fills_to"]), None)
+        if tokens[at].plain in last and begins is not None and tokens[begins + 1].number is not None:
+            made[begins] = replace(tokens[begins], plain=lead, stem=lead)
+            del made[at]
     return made
 
 

@@ -100,9 +100,14 @@ class VerbFinder:
         if said in self._weak or (length == 1 and tokens[at].stem in self._weak):
             # “For the watermelon thing blend about a kilo”
             named = tokens[0].plain in words["for_the"] and 2 <= at <= _MOST_NAME and self._takes_object(tokens, at + length)
-            return starts or named
+            return starts or named or self._stands_last(tokens, at + length)
         # A strong verb counts in the middle of a clause too: “in a jar combine”, “after 20 minutes strain it”.
         return starts or (before is not None and before.plain not in words["of"] and before.plain not in words["to"])
+
+    def _stands_last(self, tokens: Sequence[Token], end: int) -> bool:
+        """Returns True where a clause ends behind a verb, in a language whose infinitives stand last: “Säuren in 700 ml Wasser lösen, …”."""
+        words = self._words
+        return "verb_last" in words.data and (end == len(tokens) or tokens[end].kind == "mark" or tokens[end].plain in words.words["and"])
 
     def _is_no_verb(self, tokens: Sequence[Token], at: int, length: int) -> bool:
         """Returns True for a word that is another thing than a verb by what stands beside it."""

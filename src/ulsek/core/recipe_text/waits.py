@@ -112,6 +112,7 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
     """Gives each wait and infusion its verb, by what stands in the vessel: pieces in spirit, in sugar, in water, or none."""
     there: list[str] = []
     runny = False
+    zestable = any(_has_zest(reading, item.key) for item in reading.listed)
     parted: list[tuple[Action, str]] = []
     for action in actions:
         kinds = [_kind(reading, item) for item in action.lines]
@@ -126,7 +127,8 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
         zested = any(
             kind == "peel" or (kind == "fruit" and _has_zest(reading, item.key)) for kind, item in zip(kinds, action.lines, strict=True)
         )
-        if action.verb == "zest" and kinds and not zested:
+        zestable = zestable or zested
+        if action.verb == "zest" and not (zested if kinds else zestable or not there):
             # Grated ginger gives no zest.
             action.verb = "cut"
         _by_its_heat(action, reading, last=action is actions[-1], sugar="sweetener" in there)

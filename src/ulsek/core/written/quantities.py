@@ -192,8 +192,9 @@ class QuantityReader:
         """“1 (4-inch) piece ginger” is as long; of “two 3-inch strips of peel” the length says nothing. None where no length follows the number."""
         at = number.end
         bracket = at + 1 < len(tokens) and tokens[at].plain == "("
-        length = self._numbers.at(tokens, at + bracket)
-        if length is None or length.article or length.end >= len(tokens):
+        digits = at + bracket < len(tokens) and tokens[at + bracket].number is not None
+        length = self._numbers.at(tokens, at + bracket) if digits else None
+        if length is None or length.end >= len(tokens):
             return None
         at = length.end + (tokens[length.end].plain == "-")
         unit = self._words.at("vague", tokens, at)

@@ -80,11 +80,18 @@ _SHORT = 200
 
 def tokens_of(text: str, offset: int = 0) -> list[Token]:
     """Returns the tokens of a text in their order; places count from `offset` [letters]."""
-    return list(_kept(text)) if not offset and len(text) <= _SHORT else _tokens(text, offset)
+    if offset:
+        return _tokens(text, offset)
+    return list(_kept(text) if len(text) <= _SHORT else _lately(text))
 
 
 @lru_cache(maxsize=4096)
 def _kept(text: str) -> tuple[Token, ...]:
+    return tuple(_tokens(text, 0))
+
+
+@lru_cache(maxsize=4)
+def _lately(text: str) -> tuple[Token, ...]:
     return tuple(_tokens(text, 0))
 
 
