@@ -66,15 +66,32 @@ def test_a_plural_is_all_that_are_called_so_and_the_end_of_a_name_is_a_name():
 
 
 def test_what_a_first_row_makes_is_no_line_of_the_list():
-    for title in ("Bergamot & chilli cordial (2 L batch)", "Citric 5% w/v"):
+    for title in ("Bergamot & chilli cordial (2 L batch)", "Citric 5% w/v", "Sour mix 4 L\n"):
         read = parse_recipe(f"{title}\n50 g citric acid\nwater to 1 L")
-        assert read.draft["name"] == title
+        assert read.draft["name"] == title.strip()
         assert [line["material"] for line in lines_of(read.draft)] == ["citric_acid", "water"]
+
+
+def test_so_many_bunches_are_of_what_was_spoken_of_and_what_is_sliced_is_simmered():
+    basil = parse_recipe("What I do for the basil is, I take three big bunches, blend them with 400 ml of water and strain.")
+    assert [line["material"] for line in lines_of(basil.draft)] == ["basil", "water"]
+    ginger = parse_recipe("X\n300 g ginger\n300 ml water\nSlice it, simmer it in the water 9 minutes.")
+    assert [(step["verb"], step.get("minutes")) for step in ginger.draft["steps"]] == [("cut", None), ("simmer", 9.0)]
+    assert not ginger.doubts
 
 
 def test_a_row_of_the_list_that_says_no_amount_in_known_words_is_asked_about():
     read = parse_recipe("Shrub\n1 kg damsons\nvinegar enough for the lot\nStir all.")
     assert [(doubt.code, doubt.text) for doubt in read.doubts] == [("not_taken", "vinegar enough for the lot")]
+
+
+def test_what_keeps_before_the_list_is_a_claim_and_no_amount_without_density_stops_a_reading():
+    keeps = parse_recipe("Cordial\nMakes 1.3 litres. Keeps 3 weeks chilled.\n500 g sugar\n500 ml water\nStir.")
+    assert [step["verb"] for step in keeps.draft["steps"]] == ["combine"]
+    strange = parse_recipe(
+        "Brew: a hundred grams of coffee per litre of tea, so for two litres it's four hundred grams of moonroot. Filter."
+    )
+    assert "ratio_to_what" in {doubt.code for doubt in strange.doubts}
 
 
 def test_a_liquid_fills_up_to_the_line_wherever_it_is_told():

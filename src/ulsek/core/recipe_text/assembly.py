@@ -333,10 +333,16 @@ class Assembly:
                 self._waiting.remove(item)
                 continue
             goes = self._listed_behind(item) or self._fitting(item) or self._corrected(item)
-            if goes is None and spoken and self._told_by_name() and self._reading.material(item.key).kind in _PLACED:
+            # “Slice it” is said of the one thing that is not named.
+            meant = len(left) == 1 and self._takes_it(home)
+            if goes is None and spoken and not meant and self._told_by_name() and self._reading.material(item.key).kind in _PLACED:
                 self._reading.ask("never_used", item, f"The method never uses {self._reading.called(item)}: where does it go?")
             behind = next((action for action in self.actions[item.due :] if self._takes(action)), None) if item.due else None
             self._take(goes or behind or home, item)
+
+    def _takes_it(self, action: Action) -> bool:
+        """Returns True if an action is done to “it” or “them”."""
+        return any(token.plain in self._words.words["pronouns"] for token in action.tokens)
 
     def _listed_behind(self, item: Ingredient) -> Action | None:
         """Returns a new combining action right behind the step after which an ingredient is listed: the sugar of “strain / sugar 600 g / bottle”.

@@ -70,7 +70,8 @@ class Layout:
                 continue
             added = tokens[0].plain == "+" and (self._methods or tokens[1].plain in self._words.words["food_verbs"])
             row = tokens[1:] if tokens[0].plain == "+" and not added else tokens
-            yield from self._line(number, row, rows[position + 1][1] if position + 1 < len(rows) else ())
+            after, below = rows[position + 1] if position + 1 < len(rows) else (number, ())
+            yield from self._line(number, row, below, apart=after > number + 1)
 
     def _groups(self, rows: Sequence[tuple[int, list[Token]]]) -> set[int]:
         """Returns the positions of rows that name a group of the list: two or more short ones without an amount, each set apart and followed by amounts at once."""
@@ -131,7 +132,7 @@ class Layout:
         )
         return tokens[3:] if labelled else tokens
 
-    def _line(self, number: int, tokens: list[Token], below: Sequence[Token]) -> Iterator[Block]:
+    def _line(self, number: int, tokens: list[Token], below: Sequence[Token], *, apart: bool) -> Iterator[Block]:
         cells = _cells(tokens)
         if len(cells) > 1 and (self._told_of.claims(cells[0]) or self._skips(cells[0])):
             for cell in cells:
@@ -151,7 +152,7 @@ class Layout:
             tokens = rest
         if not self._seen and not head:
             self._seen = True
-            title, rest = self._titles.of(tokens, more=bool(below), below=below)
+            title, rest = self._titles.of(tokens, more=bool(below), below=below, apart=apart)
             if title:
                 yield Block("title", number, title)
                 if not rest:

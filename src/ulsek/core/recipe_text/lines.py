@@ -242,7 +242,7 @@ class LineReader:
             # “500 g water at 95 °C”
             if heat.kind in ("celsius", "degrees"):
                 gone.update(range(heat.start - (heat.start > 0 and tokens[heat.start - 1].plain in words.words["at_words"]), heat.end))
-        for section in ("to_taste", "make_up", "top_up", "cover", "alike", "by_basis"):
+        for section in ("to_taste", "make_up", "top_up", "cover", "alike", "by_basis", "thats"):
             hit = words.phrases[section].within(tokens)
             if hit:
                 gone.update(range(hit[0], hit[0] + hit[1]))

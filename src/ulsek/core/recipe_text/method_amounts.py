@@ -29,6 +29,9 @@ _JUICED = ("fruit", "vegetable", "root", "leaf", "herb")
 _MOST_NAME = 3
 """Largest number of words of a name that comes before its amount [count]."""
 
+_OF_PLANTS = ("bunch", "handful", "sprig", "thumb", "knob", "head", "stalk")
+"""Vague measures of plants."""
+
 
 class MethodAmounts:
     """Puts into an action what the list does not hold, or does not measure. `waiting` are the things of the list that no action took yet."""
@@ -168,7 +171,7 @@ class MethodAmounts:
         tokens, words = action.tokens, self._words.words
         within = tokens[quantity.end - 1].plain in words["of"]
         if not of and not within and quantity.kind == "vague":
-            return []
+            return self._so_many_of_it(action, quantity)
         paired = {named.end for _, named in self._calling.pairs(action)}
         name = (
             self.noun(tokens, quantity.end + of) or self._noun_before(tokens, quantity, paired) or self._noun_of_the_lead(tokens, quantity)
@@ -194,6 +197,17 @@ class MethodAmounts:
             token.plain in words["vessels"] or token.plain in words["rest"] or token.plain in words["whole_words"] for token in name
         )
         return [] if of_the_vessel else name
+
+    def _so_many_of_it(self, action: Action, quantity: Quantity) -> list[Token]:
+        """Returns the name of what was spoken of before an amount without one: the basil of “for the basil I take three bunches”; asks where that is nothing."""
+        tokens = action.tokens
+        ends = quantity.end == len(tokens) or tokens[quantity.end].kind == "mark"
+        if self._calling.listed or not ends or quantity.unit not in _OF_PLANTS or action.verb not in ("combine", "blend", "cut", "crush"):
+            return []
+        name = self._noun_of_the_lead(tokens, quantity) or self._spoken_of_before(action)
+        if not name:
+            self._ask_of(action)
+        return name
 
     def _goes_nowhere(self, action: Action, quantity: Quantity, before: str) -> bool:
         """Returns True for a mass or volume without a name that is no target, yield or basis of the action: “that's about three hundred mil”."""
@@ -292,8 +306,12 @@ class MethodAmounts:
         """Returns the tokens of the material named in a leading “for the …” clause, before an amount without a name; [] without such a clause."""
         if not tokens or tokens[0].plain not in self._words.words["for_the"]:
             return []
-        named = next(iter(self._reading.names.mentions(tokens[: quantity.start])), None)
-        return list(tokens[named.start : named.end]) if named is not None else []
+        lead, names = tokens[: quantity.start], self._reading.names
+        named = next(iter(names.mentions(lead)), None)
+        if named is not None:
+            return list(tokens[named.start : named.end])
+        # “For the ginger syrup”
+        return next(([token] for token in lead if (one := names.named([token])) is not None and one.key), [])
 
     def _parts_names(self, token: Token) -> bool:
         words = self._words.words
@@ -318,6 +336,7 @@ class MethodAmounts:
                 or token.plain in words["and"]
                 or token.plain in words["ends_name"]
                 or token.plain in words["lead_words"]
+                or token.plain in words["thats"]
             ):
                 break
             found.append(token)

@@ -151,7 +151,9 @@ class _Text:
     def _tells_to_keep(self, block: Block) -> bool:
         words = self.reading.words
         verb = words.at("verbs", block.tokens, 0)
-        return verb is not None and verb[1] == "store" and block.tokens[0].plain in words.words["verbs"]
+        first = block.tokens[0]
+        # “Keeps 3 weeks” tells nothing to do.
+        return verb is not None and verb[1] == "store" and first.plain in words.words["verbs"] and first.plain == first.stem
 
     def _waits_first(self, block: Block, behind: Block) -> bool:
         """Returns True for a time before the first step, which strains: “24 hours max. Strain.” is a wait."""

@@ -9,6 +9,7 @@ from dataclasses import replace
 
 from ..base import number_format
 from ..base.ranges import Range
+from ..base.refusals import Refusal
 from ..base.vocabulary import plain
 from ..operations.catalogue import VERBS
 from .doubts import Answer, Change, Doubt, Form, amount_form, to_amount, to_values
@@ -118,7 +119,11 @@ def _to_which(at: str, doubt: Doubt, draft: Form, reading: TextReading) -> Itera
     for other in sorted(others, key=lambda one: -(reading.grams(one) or 0.0))[:_MOST_PLACES]:
         if item is None or grams is None:
             return
-        litres = (reading.grams(other) or 0.0) / reading.material(other.key).density_g_ml() / 1000.0
+        try:
+            litres = (reading.grams(other) or 0.0) / reading.material(other.key).density_g_ml() / 1000.0
+        except Refusal:
+            # Of what has no bulk density there are no litres.
+            continue
         yield to_amount(f"for each litre of {reading.called(other)}", Amount("mass", Range.exact(float(f"{grams * litres:.4g}"))))
 
 

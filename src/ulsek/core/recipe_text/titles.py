@@ -24,11 +24,12 @@ class Titles:
         self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
         self._told_of, self._mentions = told_of, reading.names.mentions
 
-    def of(self, tokens: list[Token], *, more: bool, below: Sequence[Token] = ()) -> tuple[list[Token], list[Token]]:
-        """Returns (title, what follows it in its line): the first line, or its first sentence, without amounts and verbs. `below` is the next row."""
+    def of(self, tokens: list[Token], *, more: bool, below: Sequence[Token] = (), apart: bool = False) -> tuple[list[Token], list[Token]]:
+        """Returns (title, what follows it in its line): the first line, or its first sentence, without amounts and verbs. `below` is the next row;
+        `apart`: an empty line stands between."""
         if len(tokens) > MOST_TOKENS:
             return self._first_sentence(tokens)
-        if more and (self._is_for_so_much(tokens) or self._is_strength(tokens, below)):
+        if more and (self._is_for_so_much(tokens) or self._is_strength(tokens, below) or (apart and self._is_batch(tokens, below))):
             return tokens, []
         cut = self._before_colon(tokens) or (self._before_claim(tokens) if more else 0)
         if cut:
@@ -90,6 +91,12 @@ class Titles:
             sized = self._quantities.at(tokens, dash + 1) if dash and dash + 1 < len(tokens) else None
             found = dash if sized is not None and sized.kind in MEASURED and sized.end == len(tokens) else 0
         return found if self._words.says("preps", tokens[:found]) else 0
+
+    def _is_batch(self, tokens: Sequence[Token], below: Sequence[Token]) -> bool:
+        """Returns True for “Milk punch 4 L” above a list: a prep with how much is made of it."""
+        amounts = self.measures(tokens)
+        sized = len(amounts) == 1 and amounts[0].kind in MEASURED and 0 < amounts[0].start < amounts[0].end == len(tokens)
+        return sized and bool(self.measures(below)) and self._words.says("preps", tokens[: amounts[0].start])
 
     def _is_strength(self, tokens: Sequence[Token], below: Sequence[Token]) -> bool:
         """Returns True for “Citric 5 % w/v” above “50 g citric acid”: the strength of what is made, of a thing that the row below measures."""

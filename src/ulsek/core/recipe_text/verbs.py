@@ -117,7 +117,9 @@ class VerbFinder:
             # “1 btl”
             return True
         state = before is not None and (tokens[at].plain in words["warm_words"] or tokens[at].plain in words["cold_words"])
-        if state and any(one.plain in words["is_words"] for one in tokens[max(0, at - 2) : at]):
+        # “Slice it, simmer it” is told of two steps.
+        parted = before is not None and (before.kind == "mark" or before.plain in words["and"])
+        if state and not parted and any(one.plain in words["is_words"] for one in tokens[max(0, at - 2) : at]):
             # “While it's still warm”
             return True
         vague = self._words.at("vague", tokens, at)
