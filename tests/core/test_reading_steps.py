@@ -75,6 +75,12 @@ def test_what_a_first_row_makes_is_no_line_of_the_list():
 def test_so_many_bunches_are_of_what_was_spoken_of_and_what_is_sliced_is_simmered():
     basil = parse_recipe("What I do for the basil is, I take three big bunches, blend them with 400 ml of water and strain.")
     assert [line["material"] for line in lines_of(basil.draft)] == ["basil", "water"]
+    made = parse_recipe("We make a quince cordial, so it's a litre of quince juice, eight hundred grams of sugar, blitz it all.")
+    assert [line["material"] for line in lines_of(made.draft)] == ["quince_juice", "white_sugar"]
+    short = parse_recipe(
+        "Syrup\n500 g raspberries\n500 g sugar\n1 handful basil\nChuck the raspbs & sugar in a bag, leave overnight. Add basil, strain."
+    )
+    assert "never_used" not in {doubt.code for doubt in short.doubts}
     ginger = parse_recipe("X\n300 g ginger\n300 ml water\nSlice it, simmer it in the water 9 minutes.")
     assert [(step["verb"], step.get("minutes")) for step in ginger.draft["steps"]] == [("cut", None), ("simmer", 9.0)]
     assert not ginger.doubts

@@ -21,6 +21,8 @@ _BESIDE = 2
 """Largest distance from “ice” to the water that is iced [tokens]."""
 _PART_LETTERS = 4
 """Letters of a part of a compound by which a thing may be called, at least [count]."""
+_BEGINNING = 5
+"""Letters of a shortened name, at least [count]."""
 _FIRST_LETTERS = 3
 """Letters of the first part of a compound, at least [count]."""
 SAME = 0.06
@@ -61,6 +63,14 @@ class Calling:
             # “Put the currants in a pan”, where blackcurrants are listed.
             ends = {word[at:] for word in item.called for at in range(_FIRST_LETTERS, len(word) - _PART_LETTERS)}
             item.called |= {word for word in ends & said if word not in self._words.words["plain_words"]}
+            # “Chuck the strawbs in a bag”
+            begins = {word[:at] for word in item.called for at in range(_BEGINNING, len(word))} & said
+            item.called |= {word for word in begins if not self._is_another(word, item)}
+
+    def _is_another(self, word: str, item: Ingredient) -> bool:
+        """Returns True for a word that names another thing than an ingredient: the “lemon” of lemongrass."""
+        named = self._reading.names.named(tokens_of(word))
+        return named is not None and (bool(named.vague) or named.key not in (None, item.key))
 
     def add(self, action: Action, *made: Ingredient) -> None:
         """Adds ingredients that only the method names to an action, with the words by which the method refers to them."""
@@ -145,6 +155,8 @@ class Calling:
                 quantity.kind == "count" and quantity.amount.value >= LEAST_GRAMS and before is not None and before.end == quantity.start
             )
             named = after or (before if last or grams or quantity.kind in (*MEASURED, "percent") else None)
+            if named is not None and after is not None and self._is_prep(tokens, quantity, named):
+                continue
             if named is not None:
                 free.remove(named)
                 taken = self._part(tokens, quantity, named)
@@ -158,6 +170,12 @@ class Calling:
                     taken = self._reading.part_of(named, found[-1][1].part) or taken
                 found.append((quantity, taken))
         return found
+
+    def _is_prep(self, tokens: Sequence[Token], quantity: Quantity, named: Named) -> bool:
+        """Returns True for “a lime cordial”: what is made, and no lime."""
+        words = self._words.words
+        one = quantity.kind == "count" and quantity.end == quantity.start + 1 and tokens[quantity.start].plain in words["one"]
+        return one and named.end < len(tokens) and tokens[named.end].plain in words["preps"]
 
     def is_share(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
         """Returns True if a quantity is a share of an ingredient, not a count of pieces: the “half” of “half the cherries”."""

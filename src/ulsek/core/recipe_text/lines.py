@@ -246,7 +246,10 @@ class LineReader:
             hit = words.phrases[section].within(tokens)
             if hit:
                 gone.update(range(hit[0], hit[0] + hit[1]))
-        left = [token for at, token in enumerate(tokens) if at not in gone]
+        last = max((q.end for q in found), default=0)
+        # “25 g of gum arabic that you've mixed into the sugar”
+        relative = next((at for at in range(last + 1, len(tokens)) if tokens[at].plain in words.words["relatives"]), len(tokens))
+        left = [token for at, token in enumerate(tokens[:relative]) if at not in gone]
         while left and (
             left[0].plain in (",", "-", "–", "—", ":", "=", ".", "…", "|", "/", "~", "+", "*", "of") or left[0].plain in words.words["of"]
         ):

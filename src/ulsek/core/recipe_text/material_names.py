@@ -203,8 +203,11 @@ class MaterialNames:
                 return str(found[1])
         for position in range(last.start):
             found = self.words.at("forms", head, position)
-            if found and found[1] == "tea":
-                return "tea"
+            behind = position + found[0] if found else len(head)
+            # “Essence of ginger”
+            of = behind < last.start and head[behind].plain in self.words.words["of"]
+            if found and (found[1] == "tea" or of):
+                return str(found[1])
         return ""
 
     def _describes(self, token: Token) -> bool:
