@@ -143,9 +143,11 @@ def test_an_amount_is_of_what_it_can_be():
 
 def test_the_skin_alone_of_whole_fruit_goes_in_where_nothing_else_of_it_is_used():
     text = "Base\n6 bergamots\n200 g sugar\nPeel the bergamots. Muddle the peels with the sugar. {then}"
-    skin, whole = (lines_of(parse_recipe(text.format(then=then)).draft)[0] for then in ("Strain.", "Add the juice of the fruit. Strain."))
-    assert (skin["material"], whole["material"]) == ("bergamot_peel", "bergamot")
-    assert skin["amount"]["assumed"] and "assumed" not in whole["amount"]
+    thens = ("Strain.", "Add the juice of the fruit. Strain.", "Add the flesh. Strain.")
+    skin, juiced, whole = (lines_of(parse_recipe(text.format(then=then)).draft) for then in thens)
+    assert (skin[0]["material"], whole[0]["material"]) == ("bergamot_peel", "bergamot")
+    assert [line["material"] for line in juiced] == ["bergamot_peel", "white_sugar", "bergamot_juice"]
+    assert skin[0]["amount"]["assumed"] and "assumed" not in whole[0]["amount"]
 
 
 def test_a_line_may_say_up_to_which_solids_it_goes_in():

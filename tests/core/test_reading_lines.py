@@ -74,6 +74,8 @@ two 3-inch strips of bergamot peel | us | bergamot_peel | 2 10 | imprecise
 gooseberry juice, warm 300 ml | metric | gooseberry_juice | 300 318 |
 ½ oz essence of ginger | us | ginger_extract | 12 16 | unknown_material
 25 g gum arabic that you've mixed into the sugar | metric | gum_arabic | 25 25 |
+3 lb rhubarb, cut into 1 inch lengths | us | rhubarb | 1360 1361 |
+1 kg quinces, grated with skin | metric | quince | 1000 1000 |
 25 g bergamot zest, from ~6 bergamots | metric | bergamot_zest | 25 25 |
 500 g 2:1 | metric | 2_1_syrup | 500 500 | unknown_material
 12 bergamots, 20 g zest and 300 ml of juice | metric | bergamot_zest | 20 20 |

@@ -72,6 +72,31 @@ def test_what_a_first_row_makes_is_no_line_of_the_list():
         assert [line["material"] for line in lines_of(read.draft)] == ["citric_acid", "water"]
 
 
+@pytest.mark.parametrize(
+    ("method", "then"),
+    [
+        ("Zest the bergamots into the sugar. Add the water. Stir in the juice.", ["bergamot_zest", "white_sugar", "water", "bergamot_juice"]),
+        ("Grate the zest of the bergamots into the sugar. Add the water and the juice of the fruit.", ["bergamot_zest", "white_sugar", "bergamot_juice", "water"]),
+        ("Slice the bergamots, cover with the sugar, leave overnight. Add the water. Strain the juice.", ["bergamot", "white_sugar", "water"]),
+    ],
+)  # fmt: skip
+def test_what_is_left_of_fruit_that_was_zested_is_not_lost(method, then):
+    read = parse_recipe(f"Base\n4 bergamots\n500 g sugar\n500 ml water\n{method}")
+    assert [line["material"] for line in lines_of(read.draft)] == then
+
+
+def test_a_terse_text_with_a_german_word_or_two_is_english():
+    read = parse_recipe("SYR\n300g gngr jce\n300g dem\n10g cit\nall in, 50C, 20m, strn, btl")
+    assert read.language == "en"
+    assert [(step["verb"], step.get("minutes"), len(step.get("lines", ()))) for step in read.draft["steps"]] == [
+        ("hold", 20.0, 3),
+        ("strain", None, 0),
+        ("bottle", None, 0),
+    ]
+    leaves = parse_recipe("Water\n1.5 kg tomatoes\n15 basil leaves\nChop the tomatoes and leave 30 minutes. Blend. Tear the basil into it.")
+    assert [len(step.get("lines", ())) for step in leaves.draft["steps"]] == [1, 0, 0, 1]
+
+
 def test_so_many_bunches_are_of_what_was_spoken_of_and_what_is_sliced_is_simmered():
     basil = parse_recipe("What I do for the basil is, I take three big bunches, blend them with 400 ml of water and strain.")
     assert [line["material"] for line in lines_of(basil.draft)] == ["basil", "water"]

@@ -191,8 +191,8 @@ class Assembly:
         # What stands behind “everything but” waits.
         kept_back = {token.start for token in action.but}
         spoken = [token for token in action.tokens if token.start not in kept_back] if action.but else action.tokens
-        if action.verb in ("juice", "zest", "peel"):
-            # The verb itself names no juice.
+        if action.verb in ("juice", "zest", "peel") or (action.verb == "wait" and action.word):
+            # The verb itself names no juice, and “leave 30 minutes” no leaves.
             spoken = [token for at, token in enumerate(spoken) if at != action.told_from]
         if action.verb in ("freeze", "cool") and self._reading.material(item.key).kind == "fat":
             # “Freeze, lift the fat off”: it is there already.

@@ -41,8 +41,9 @@ def language_of(text: str, tokens: list[Token]) -> str:
     words = {token.plain for token in tokens[:_LOOKED_AT] if token.kind == "word"}
     hits = {language: len(words & _marks(language)) for language in LANGUAGES}
     best = max(LANGUAGES, key=lambda language: (hits[language], language == LANGUAGES[0]))
-    if hits[best] < _SURE and (hits[LANGUAGES[0]] or len(words & _taught(LANGUAGES[0])) > len(words & _taught(best))):
-        # “400 g dem, press, btl”: one word of German among more of English.
+    more = len(words & _taught(LANGUAGES[0])) > len(words & _taught(best))
+    if (hits[best] < _SURE and (hits[LANGUAGES[0]] or more)) or (hits[best] - hits[LANGUAGES[0]] < _SURE and more):
+        # “400 g dem, all in, press, btl”: a word or two of German among more of English.
         best = LANGUAGES[0]
     others = {name: len(words & marks) for name, marks in _marks_of_others().items()}
     other = max(others, key=lambda name: others[name])

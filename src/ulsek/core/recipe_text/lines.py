@@ -309,7 +309,8 @@ class LineReader:
             if container:
                 return replace(found[1], amount=found[1].amount.times(first.amount.value), imprecise=True, start=first.start)
         length = next((q for q in found[1:] if q.unit in LENGTHS), None)
-        if length is not None and any(t.stem in self._reading.words.words["long_pieces"] for t in tokens):
+        long = self._reading.words.words["long_pieces"]
+        if length is not None and first.kind in ("count", "vague") and any(t.stem in long for t in tokens[first.start : first.end + 1]):
             # “Un trozo de jengibre de 5 cm”
             return replace(length, amount=length.amount.times(first.amount.value), start=first.start)
         summed = self._sum(found, tokens)

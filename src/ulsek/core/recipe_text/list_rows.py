@@ -83,7 +83,11 @@ class ListRows:
         # “You want 400 ml of syrup”
         idle = idle or (told and len(tokens) > 1 and tokens[0].plain in words["persons"] and tokens[1].plain in words["want_words"])
         # “Everything in a jar” measures no jar of it.
-        idle = idle or (self._words.at("everything", tokens, 0) is not None and self._words.says("vessels", tokens))
+        every = self._words.at("everything", tokens, 0)
+        behind = tokens[every[0] : every[0] + 2] if every else ()
+        # “All in, 50 C, 20 min”
+        into = bool(behind) and behind[0].plain in words["in_words"] and (len(behind) == 1 or behind[1].kind == "mark")
+        idle = idle or (every is not None and (into or self._words.says("vessels", tokens)))
         return idle or tokens[0].plain in words["negation"] or any(token.plain in words["pronouns"] for token in lead)
 
     def _in_ratio(self, tokens: Sequence[Token]) -> bool:

@@ -189,6 +189,9 @@ class MaterialNames:
             return ""
         # “2 lemons, zested and sliced” are lemons still.
         behind = tokens[found[0] + found[1] : found[0] + found[1] + 2]
+        if found[0] and tokens[found[0] - 1].plain in self.words.words["with"]:
+            # “Quinces, grated with skin”
+            return ""
         if behind and behind[0].plain in self.words.words["removed_words"]:
             # “Watermelon, rind removed”
             return ""

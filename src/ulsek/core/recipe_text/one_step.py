@@ -76,6 +76,9 @@ def _one_step(reading: TextReading, last: Action, action: Action) -> str | None:
     ):
         # “Cold brew 8 h, fridge”: where it stands meanwhile.
         return last.verb if action.word in reading.words.words["places"] else None
+    if verbs == ("macerate", "wait") and last.minutes is None and begins_with(reading, "cover_words", last):
+        # “Cover with sugar, leave overnight”
+        return "macerate"
     if verbs == ("strain", "press"):
         action.pressed = action.pressed is not False
         return "strain"

@@ -15,39 +15,48 @@ from .text_reading import TextReading
 
 _TAKES = {"peel": "peel", "zest": "zest"}
 """Part of a fruit that each verb takes off."""
+_PUT_IN = ("combine", "dissolve", "off_heat", "blend", "simmer", "bring_to", "steep", "macerate", "muddle")
+"""Verbs of steps into which a part of fruit goes."""
 _MOST_OF, _MOST_PARTS = 3, 6
 """Largest distance from a fruit to the “of” before it, and from that to its parts [tokens]."""
 
 
 def parts_put_in(reading: TextReading, actions: Sequence[Action]) -> None:
-    """Puts in the peel or zest that later steps use, where a step takes it off fruit that is whole in the list and nothing else of it is used.
+    """Puts in the peel, zest and juice that steps use of fruit that is whole in the list, where they use nothing else of it.
 
-    Fruit of which later steps name no part, or its flesh or juice, stays whole. The part has the usual amount of so many fruits, and is asked about.
+    Fruit of which later steps name no part, or its flesh, stays whole. The part has the usual amount of so many fruits, and is asked about.
     """
-    for action in actions:
-        for item in [item for item in action.lines if reading.material(item.key).kind == "fruit" and item.amount.kind == "count"]:
-            uses = _uses(reading, item, actions)
-            if any(of is action for _, of in uses):
-                action.lines.remove(item)
-                _in_its_parts(reading, item, uses)
+    whole = [
+        (action, item, _uses(reading, item, actions))
+        for action in actions
+        for item in action.lines
+        if reading.material(item.key).kind == "fruit" and item.amount.kind == "count"
+    ]
+    for action, item, uses in whole:
+        if any(of is action for _, of in uses):
+            action.lines.remove(item)
+            _in_its_parts(reading, item, uses)
     for position, action in enumerate(actions):
         part = _TAKES.get(action.verb)
-        whole = [item for item in action.lines if part and reading.material(item.key).kind == "fruit" and item.amount.kind == "count"]
-        used = _parts_of(reading, actions[position + 1 :]) if whole else set()
+        fruits = [item for item in action.lines if part and reading.material(item.key).kind == "fruit" and item.amount.kind == "count"]
+        used = _parts_of(reading, actions[position + 1 :]) if fruits else set()
         if part is not None and used and used <= set(_TAKES):
-            for item in whole:
+            for item in fruits:
                 _becomes(reading, item, part)
 
 
 def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> list[tuple[str, Action]]:
     """Returns (part, first action that names it) of a whole fruit; [] if any action names the whole, or the list has that part by itself."""
-    known, found = reading.names.known, dict[str, Action]()
+    known, found, taken = reading.names.known, dict[str, Action](), False
     listed = {other.key for other in reading.listed}
     for action in actions:
         named = [item for item in reading.names.mentions(action.tokens) if item.key]
         for one in named:
             if one.key == item.key:
                 parts = _before(reading, action, one.start, named)
+                if not parts and action.verb in _TAKES:
+                    # “Zest the lemons into the sugar, … stir in the juice”
+                    parts, taken = [_TAKES[action.verb]], True
             elif fruit_of(str(one.key), known) == item.key and one.key not in listed:
                 parts = [str(one.key).removeprefix(f"{item.key}_")]
             else:
@@ -56,7 +65,30 @@ def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> 
                 return []
             for part in parts:
                 found.setdefault(part, action)
-    return list(found.items())
+        for part in _of_all(reading, action, named):
+            found.setdefault(part, action)
+    return list(found.items()) if not taken or "juice" in found else []
+
+
+def _of_all(reading: TextReading, action: Action, named: Sequence[Named]) -> list[str]:
+    """Returns the parts that an action puts in without saying of which fruit, where the list has none of them: “add the juice of the fruit”; [] for none."""
+    words, tokens = reading.words, action.tokens
+    if action.verb not in _PUT_IN:
+        return []
+    listed = {item.named.part for item in reading.listed} | {reading.material(item.key).kind for item in reading.listed}
+    found = list[str]()
+    for at in range(len(tokens)):
+        hit = words.at("part_words", tokens, at)
+        if not hit or hit[1] not in PARTS or hit[1] in listed or any(one.start <= at < one.end for one in named):
+            continue
+        behind = at + hit[0]
+        if behind < len(tokens) and tokens[behind].plain in words.words["of"]:
+            last = tokens[behind + 1 : behind + _MOST_OF + 1]
+            fruits = (token.stem in words.data["group_words"] and "fruit" in words.data["group_words"][token.stem] for token in last)
+            if not any(fruits):
+                continue
+        found.append(str(hit[1]))
+    return found
 
 
 def _before(reading: TextReading, action: Action, at: int, named: Sequence[Named]) -> list[str]:
@@ -66,6 +98,10 @@ def _before(reading: TextReading, action: Action, at: int, named: Sequence[Named
     """
     words = reading.words
     of = next((n for n in range(at - 1, max(-1, at - _MOST_OF), -1) if action.tokens[n].plain in words.words["of"]), 0)
+    beside = next((one for one in named if one.end < at and action.tokens[one.end].plain in words.words["and"]), None) if not of else None
+    if beside is not None and at - beside.end < _MOST_OF:
+        # “The zest of the oranges and lemons”
+        return _before(reading, action, beside.start, named)
     free = [n for n in range(max(0, of - _MOST_PARTS), of) if not any(one.start <= n < one.end for one in named)]
     found, end = list[str](), 0
     for n in free:

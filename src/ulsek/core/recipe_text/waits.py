@@ -168,6 +168,9 @@ def _by_its_heat(action: Action, reading: TextReading, *, last: bool, sugar: boo
     if action.verb == "simmer" and heat is not None and heat < _SIMMERS:
         # “Cook at 65 °C for an hour”, “simmer 12 min at 85 °C”
         action.verb = "hold"
+    if action.verb == "combine" and action.minutes is not None and heat is not None and heat > _WARMEST_REST:
+        # “All in, 50 C, 20 min”
+        action.verb = "hold"
     if action.verb == "hold" and heat is not None and heat < _WARM:
         # “Keep at 4 °C for 5 days”
         action.verb = "store" if last else "wait"
