@@ -85,6 +85,37 @@ def test_what_is_left_of_fruit_that_was_zested_is_not_lost(method, then):
     assert [line["material"] for line in lines_of(read.draft)] == then
 
 
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("Gin\n100 ml olive oil\n700 ml gin\nShake together in a jar. Leave 8 hours. Pour off the gin.", ["combine 2", "infuse 0", "settle 0", "strain 0"]),
+        ("Plum\n700 g plums\n350 g sugar\n8 g malic acid\nSeal plums and sugar in a bag and cook at 60 °C for 90 min. Stir in the acid.", ["combine 2", "hold 0", "combine 1"]),
+        ("Pulp\n6 passion fruit\n200 g sugar\nScoop the pulp into a pan with the sugar. Heat to 70 °C.", ["cut 2", "bring_to 0"]),
+        ("Leaf\n400 g sugar\n400 g water\n12 moonroot leaves\nBoil the sugar and water. Drop in the leaves.", ["bring_to 2", "combine 1"]),
+        ("Musc\n600g dem / 300g h2o\n1 van pod\n60C, stir, 30m, frz 12h", ["bring_to 3", "steep 0", "freeze 0"]),
+        ("Curd\n4 bergamots\n300 g sugar\nGrate the bergamot rind, squeeze the juice and put both in a pan with the sugar.", ["zest 1", "juice 1", "combine 1"]),
+    ],
+    ids=lambda value: value[:4] if isinstance(value, str) else "",
+)  # fmt: skip
+def test_things_go_in_where_they_are_told_and_no_later(text, told):
+    read = parse_recipe(text)
+    assert [f"{step['verb']} {len(step.get('lines', ()))}" for step in read.draft["steps"]] == told
+    assert "never_used" not in {doubt.code for doubt in read.doubts}
+
+
+def test_of_two_waters_the_one_of_that_amount_goes_in_and_what_was_grilled_is_squeezed():
+    gum = parse_recipe(
+        "Gum\n1 kg demerara\n500 ml water\n60 g gum arabic\n120 ml water, for the gum\nStir the gum arabic into the 120 ml water and leave overnight. "
+        "Warm the demerara with the 500 ml water to 70 °C. Whisk in the gum."
+    )
+    shares = [[line["amount"].get("volume_ml") for line in step.get("lines", ())] for step in gum.draft["steps"]]
+    assert [volumes[-1:] for volumes in shares] == [[120.0], [], [500.0], []]
+    assert not gum.doubts
+    burnt = parse_recipe("Cordial\n12 bergamots, halved\n600 g sugar\nGrill the bergamots until black. Squeeze. Add the sugar and strain.")
+    assert [step["verb"] for step in burnt.draft["steps"]] == ["cut", "toast", "juice", "combine", "strain"]
+    assert not burnt.doubts
+
+
 def test_a_terse_text_with_a_german_word_or_two_is_english():
     read = parse_recipe("SYR\n300g gngr jce\n300g dem\n10g cit\nall in, 50C, 20m, strn, btl")
     assert read.language == "en"

@@ -113,7 +113,9 @@ class Assembly:
         bare = self._says_only_its_verb(action) and all(before.verb in _BEFORE_MIXING for before in self.actions[:position])
         if spoken_of or bare or (not action.lines and self._silent(position)):
             held = self._added_later(position) if spoken_of or bare else set()
-            held |= {id(item) for item in due if bare and any(self._speaks_of(later, item) for later in self.actions[position + 1 :])}
+            # What is poured off later goes in here: “shake together … pour off the gin”.
+            then = [later for later in self.actions[position + 1 :] if self._takes(later)] if bare else []
+            held |= {id(item) for item in due if any(self._speaks_of(later, item) for later in then)}
             for item in due:
                 behind = None if spoken_of else self._corrected(item)
                 if (
@@ -156,7 +158,9 @@ class Assembly:
 
     def _added_later(self, position: int) -> set[int]:
         """Returns the identities of what a later action adds by name: “bring everything to the boil … stir in the acid”."""
-        adding = [action for action in self.actions[position + 1 :] if action.word in self._words.words["add_words"]]
+        adding = [
+            action for action in self.actions[position + 1 :] if action.word in self._words.words["add_words"] and self._takes(action)
+        ]
         return {id(item) for action in adding for item in self._waiting if self._speaks_of(action, item)}
 
     def _added_by_name(self, position: int, action: Action, item: Ingredient) -> bool:
@@ -174,7 +178,7 @@ class Assembly:
     def _measured(self, action: Action, used: set[int]) -> None:
         """Puts in what stands with an amount in the action: a part of a line, or a thing that the list does not hold."""
         for quantity, named in self._calling.pairs(action):
-            item = self._calling.the_one(named)
+            item = self._calling.the_one(named, quantity)
             if item is not None and self._calling.is_share(action.tokens, quantity):
                 continue
             more = item is not None and self._calling.one_more(action, quantity) and self._calling.equal(quantity, item)
@@ -209,7 +213,8 @@ class Assembly:
         first = next((at for at, action in enumerate(self.actions) if self._takes(action) and action.verb != "nothing"), None)
         if first != position:
             return False
-        return not any(self._speaks_of(action, item) for action in self.actions for item in self._calling.listed)
+        takes = [action for action in self.actions if self._takes(action)]
+        return not any(self._speaks_of(action, item) for action in takes for item in self._calling.listed)
 
     def _spoken_parts(self, action: Action, used: set[int]) -> None:
         """“250 ml of the juice”: a part of what the list has as another juice by name."""

@@ -58,6 +58,7 @@ class Calling:
                 continue
             for item in several:
                 item.called |= {word, stem(word)}
+        self._name_parts(taken)
         said = {token.stem for token in tokens_of(self._reading.text) if token.kind == "word"} - taken
         for item in self.listed:
             # “Put the currants in a pan”, where blackcurrants are listed.
@@ -66,6 +67,18 @@ class Calling:
             # “Chuck the strawbs in a bag”
             begins = {word[:at] for word in item.called for at in range(_BEGINNING, len(word))} & said
             item.called |= {word for word in begins if not self._is_another(word, item)}
+
+    def _name_parts(self, taken: set[str]) -> None:
+        """Lets the one fruit of a list be called by its flesh, and what nobody knows by its pieces: “scoop the pulp”, “drop in the leaves” of 12 mallow leaves."""
+        fruits = [item for item in self.listed if self._reading.material(item.key).kind in ("fruit", "vegetable")]
+        if len(fruits) == 1:
+            flesh = {plain(word) for word, part in self._words.data["part_words"].items() if part in ("pulp", "flesh")}
+            fruits[0].called |= flesh - taken
+        pieces = self._words.words["pieces"]
+        for item in self.listed:
+            if item.own is not None:
+                own = {word for token in tokens_of(item.text) if token.stem in pieces for word in (token.stem, token.plain)}
+                item.called |= own - taken
 
     def _is_another(self, word: str, item: Ingredient) -> bool:
         """Returns True for a word that names another thing than an ingredient: the “lemon” of lemongrass."""
@@ -103,7 +116,7 @@ class Calling:
         found: dict[int, int] = {}
         for position, action in enumerate(actions):
             for quantity, named in self.pairs(action):
-                item = self.the_one(named)
+                item = self.the_one(named, quantity)
                 if item is not None and self.equal(quantity, item) and not self.one_more(action, quantity):
                     found.setdefault(id(item), position)
         return found
@@ -226,11 +239,11 @@ class Calling:
             for token in tokens[start:end]
         )
 
-    def the_one(self, named: Named) -> Ingredient | None:
-        """Returns the ingredient of the list that is named: the same material, or another name of the same fruit's part."""
+    def the_one(self, named: Named, quantity: Quantity | None = None) -> Ingredient | None:
+        """Returns the ingredient of the list that is named: the same material, the one of that very amount first, or another name of the same fruit's part."""
         same = [item for item in self.listed if item.key == named.key]
         if same:
-            return same[0]
+            return next((item for item in same if quantity is not None and self.equal(quantity, item)), same[0])
         return next(
             (
                 item

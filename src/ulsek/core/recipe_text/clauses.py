@@ -294,8 +294,9 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
         # “For every 100 g of milk you want 100 g of sugar”
         return "combine"
     said = tokens if "verb_last" in words.data else behind
-    if covers and next(reading.names.mentions(said), None):
-        # “Cover them with their own weight in sugar.”
+    seals = tokens[verb.start].plain in words.words["seals"]
+    if (covers or seals) and next(reading.names.mentions(said), None):
+        # “Cover them with their own weight in sugar.”, “seal plums and sugar in a bag”
         return "combine"
     timed = any(q.kind == "minutes" and not is_interval(reading, tokens, q) for q in quantities if q.start >= verb.end)
     # “20 min lid on”

@@ -380,6 +380,8 @@ class MethodReader:
                 self._lid = action.lid
                 return
             action.lid = action.lid or self._lid
+            # “Seal them in a bag and cook at 60 C”
+            self._lid = action.lid if action.verb == "combine" else self._lid
             if action.verb == "bottle" and not self.actions and not speaks_of_things(self._reading, action):
                 # “Jar. Shake daily.”: nothing is there yet that could be bottled.
                 return

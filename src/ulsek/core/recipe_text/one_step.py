@@ -82,7 +82,7 @@ def _one_step(reading: TextReading, last: Action, action: Action) -> str | None:
     if verbs == ("strain", "press"):
         action.pressed = action.pressed is not False
         return "strain"
-    if last.verb == "agar" and action.verb in ("strain", "filter"):
+    if last.verb == "agar" and action.verb in ("strain", "filter", "drip", "press"):
         return "agar"
     if verbs in _TWICE and last.minutes is None:
         return action.verb

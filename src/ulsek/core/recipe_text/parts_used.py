@@ -65,6 +65,9 @@ def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> 
                 return []
             for part in parts:
                 found.setdefault(part, action)
+        if action.verb == "juice" and not any(fruit_of(str(one.key), known) or one.key in listed for one in named):
+            # “Grate the lemon rind, squeeze the juice”
+            found.setdefault("juice", action)
         for part in _of_all(reading, action, named):
             found.setdefault(part, action)
     return list(found.items()) if not taken or "juice" in found else []

@@ -27,6 +27,8 @@ _HEATS = ("dissolve", "bring_to", "simmer", "hold")
 """Heating verbs that are a caramelisation if the text says so."""
 _MAKES_WET = ("boil", "simmer", "bring_to", "hold", "dissolve", "reduce", "blend")
 """Verbs after which fruit stands in its own juice."""
+_A_WHILE = 20.0
+"""Minutes from which nobody stirs all the time: it stands [min]. House judgement."""
 _SIMMERS = 90.0
 """Temperature below which a simmer is a hold [°C]."""
 _WARM = 25.0
@@ -111,7 +113,7 @@ def waits_off_the_heat(actions: list[Action]) -> None:
 def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
     """Gives each wait and infusion its verb, by what stands in the vessel: pieces in spirit, in sugar, in water, or none."""
     there: list[str] = []
-    runny = False
+    runny = citrus = False
     zestable = any(_has_zest(reading, item.key) for item in reading.listed)
     parted: list[tuple[Action, str]] = []
     for action in actions:
@@ -128,6 +130,7 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
             kind == "peel" or (kind == "fruit" and _has_zest(reading, item.key)) for kind, item in zip(kinds, action.lines, strict=True)
         )
         zestable = zestable or zested
+        citrus = citrus or any(kind == "fruit" and _has_zest(reading, item.key) for kind, item in zip(kinds, action.lines, strict=True))
         if action.verb == "zest" and not (zested if kinds else zestable or not there):
             # Grated ginger gives no zest.
             action.verb = "cut"
@@ -135,6 +138,9 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
         if action.verb in ("wait", "infuse", "steep", "macerate") and (place_c(action.tokens, reading) or 0.0) < _FREEZES:
             # “A night in the freezer”
             action.verb = "freeze"
+        if action.verb == "press" and not action.lines and citrus and not _wet(there):
+            # “Grill the lemons. Squeeze.”
+            action.verb = "juice"
         if action.verb in ("infuse", "steep") and _drawn_dry(there) and not runny:
             action.verb = "macerate"
         elif action.verb == "infuse" and not spirit:
@@ -168,6 +174,9 @@ def _by_its_heat(action: Action, reading: TextReading, *, last: bool, sugar: boo
     if action.verb == "simmer" and heat is not None and heat < _SIMMERS:
         # “Cook at 65 °C for an hour”, “simmer 12 min at 85 °C”
         action.verb = "hold"
+    if action.verb == "combine" and not action.lines and heat is None and action.minutes is not None and action.minutes.value >= _A_WHILE:
+        # “60 C, stir, 30 min”
+        action.verb = "wait"
     if action.verb == "combine" and action.minutes is not None and heat is not None and heat > _WARMEST_REST:
         # “All in, 50 C, 20 min”
         action.verb = "hold"
@@ -222,5 +231,8 @@ def _wait(reading: TextReading, action: Action, there: Sequence[str], *, pieces:
 
 def _drawn_dry(there: Sequence[str]) -> bool:
     """Returns True for a vessel in which pieces stand in sugar, without a liquid; `there` are the kinds in it."""
-    wet = any(kind in ("water", "juice", "vinegar", "dairy", *_SPIRITS) for kind in there)
-    return "sweetener" in there and not wet and any(kind in PIECES for kind in there)
+    return "sweetener" in there and not _wet(there) and any(kind in PIECES for kind in there)
+
+
+def _wet(there: Sequence[str]) -> bool:
+    return any(kind in ("water", "juice", "vinegar", "dairy", *_SPIRITS) for kind in there)
