@@ -16,7 +16,7 @@ from .ingredient_maker import IngredientMaker
 from .line_questions import LineQuestions
 from .line_ratios import LineRatios
 from .material_names import Named
-from .parts_by_weight import CITRUS_PARTS, of_the_whole, parts_measured, said_of_the_part
+from .parts_by_weight import MEASURED_PARTS, of_the_whole, parts_measured, said_of_the_part
 from .rows import ratio_in
 from .text_reading import TextReading
 
@@ -280,7 +280,7 @@ class LineReader:
         parts = []
         for position in range(len(tokens)):
             hit = self._reading.words.at("part_words", tokens, position)
-            if hit and hit[1] in CITRUS_PARTS and hit[1] not in parts:
+            if hit and hit[1] in MEASURED_PARTS and hit[1] not in parts:
                 parts.append(hit[1])
         if len(parts) < 2 or named.key is None:
             return ()

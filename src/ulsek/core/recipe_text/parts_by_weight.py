@@ -14,7 +14,7 @@ from .piece_amounts import share_of
 from .spellings import fruit_of, part_key
 from .text_reading import TextReading
 
-CITRUS_PARTS = ("juice", "zest", "peel")
+MEASURED_PARTS = ("juice", "zest", "peel")
 """Parts of a fruit that are measured by themselves."""
 
 
@@ -30,7 +30,7 @@ def part_behind(reading: TextReading, tokens: Sequence[Token], quantity: Quantit
     if quantity.kind not in MEASURED or at >= len(tokens):
         return ""
     hit = reading.words.at("part_words", tokens, at + (tokens[at].plain in reading.words.words["of"]))
-    if not hit or hit[1] not in CITRUS_PARTS:
+    if not hit or hit[1] not in MEASURED_PARTS:
         return ""
     behind = tokens[at + (tokens[at].plain in reading.words.words["of"]) + hit[0] :]
     return str(hit[1]) if not behind or behind[0].kind == "mark" or behind[0].plain in reading.words.words["and"] else ""

@@ -75,7 +75,7 @@ def _number(text: str) -> Numeral | None:
 _SHORTEST_OWNER = 4
 """Letters of a plural with its apostrophe, at least [count]."""
 _SHORT = 200
-"""Letters of a text whose tokens are kept: names and lines, which are read again and again [count]."""
+"""Letters of a text whose tokens are kept: names and lines, which are read again and again [count]. Of longer texts the last four are kept."""
 
 
 def tokens_of(text: str, offset: int = 0) -> list[Token]:
