@@ -85,6 +85,15 @@ def test_what_is_left_of_fruit_that_was_zested_is_not_lost(method, then):
     assert [line["material"] for line in lines_of(read.draft)] == then
 
 
+def test_what_cannot_cover_any_more_is_asked_about_and_the_rest_is_worked_out():
+    read = parse_recipe(
+        "Peel syrup. Boil 300 g of bergamot peel in a litre of water for 10 minutes, then cover it with fresh water and 700 g of sugar, simmer, bottle."
+    )
+    assert [doubt.code for doubt in read.doubts if doubt.code == "cannot_be_done"] == ["cannot_be_done"]
+    assert worked(read.draft).flow.refusal is None
+    assert worked(read.draft).figures[-1]["brix"] > 30.0
+
+
 @pytest.mark.parametrize(
     ("text", "told"),
     [

@@ -20,6 +20,8 @@ _MOST_ROUNDS = 12
 _LOOSE_G_ML = {"value": 0.6, "low": 0.3, "high": 1.0}
 """What a mL of a thing of unknown bulk density is taken to weigh [g]; house experience."""
 _ALIKE = ("steep", "rest")
+_TRACE_G = {"value": 1.0, "low": 0.1, "high": 1000.0}
+"""What is taken of a liquid that should cover or fill up where enough stands there already [g]; it is asked about."""
 _CUTS = ("crush", "cut", "muddle")
 """Ways that come to the same for whoever waits: nothing is asked."""
 _LITTLE = 0.9
@@ -70,6 +72,15 @@ def _is_loose(material: Material) -> bool:
     return False
 
 
+def _uncovered(step: Form, refusal: Refusal) -> bool:
+    """Changes the line that cannot cover or fill up, since more stands there already, to a trace of a wide range; returns False if no line is meant."""
+    places = refusal.where.split("/")
+    meant = [line for line in step.get("lines", ()) if line["id"] in places and line["amount"]["kind"] in ("state", "target")]
+    for line in meant:
+        line["amount"] = {"kind": "fixed", "mass_g": dict(_TRACE_G), "assumed": True}
+    return bool(meant)
+
+
 def _another_way(step: Form, refusal: Refusal, done: set[tuple[int, str]], position: int, loose: Callable[[str], bool]) -> str | None:
     """Changes one step; returns the name of the way, None if every way was tried."""
     if refusal.code == "no_bulk_density" and (position, "density") not in done:
@@ -84,6 +95,8 @@ def _another_way(step: Form, refusal: Refusal, done: set[tuple[int, str]], posit
                     "assumed": True,
                 }
         return "density"
+    if refusal.code == "unreachable" and (position, "covered") not in done and _uncovered(step, refusal):
+        return "covered"
     if step["verb"] in ("strain", "press", "filter") and (position, "hold") not in done:
         for name in ("pressed", "through"):
             step.pop(name, None)
