@@ -154,6 +154,8 @@ def test_so_many_bunches_are_of_what_was_spoken_of_and_what_is_sliced_is_simmere
 def test_a_row_of_the_list_that_says_no_amount_in_known_words_is_asked_about():
     read = parse_recipe("Shrub\n1 kg damsons\nvinegar enough for the lot\nStir all.")
     assert [(doubt.code, doubt.text) for doubt in read.doubts] == [("not_taken", "vinegar enough for the lot")]
+    at = read.draft["note"].index("vinegar")
+    assert not any(phrase.start <= at < phrase.end for phrase in read.phrases), "it is shown as not taken, and no note"
 
 
 def test_what_keeps_before_the_list_is_a_claim_and_no_amount_without_density_stops_a_reading():

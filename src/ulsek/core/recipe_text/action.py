@@ -129,7 +129,7 @@ def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], qu
 
 
 def _minutes(words: Lexicon, verb: str, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> Range | None:
-    """Returns the time of an action [min]; that of two waits together in “shake daily for a week, then once a week for 2 months”."""
+    """Returns the time of an action [min], None if none is written. Two times of a wait that “then” joins are added: “daily for a week, then weekly for 2 months”."""
     every, then = words.words["every_words"], words.words["then"]
     # “Stirring twice a day” is no wait of a day.
     times = [q for q in quantities if q.kind == "minutes" and not (q.start and tokens[q.start - 1].plain in every)]
@@ -140,7 +140,7 @@ def _minutes(words: Lexicon, verb: str, tokens: Sequence[Token], quantities: Seq
 
 
 def _without_its_verb(words: Lexicon, verb: str, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> Sequence[Quantity]:
-    """Returns the quantities of a step without one that is its verb: “quarter the limes” is no quarter of them."""
+    """Returns the quantities of a step. In a cutting step a verb that is also a number is omitted: the “quarter” of “quarter the limes”."""
     if verb != "cut":
         return quantities
     food, of = words.words["food_verbs"], words.words["of"]

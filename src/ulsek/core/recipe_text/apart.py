@@ -86,7 +86,7 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
 def _own_amounts(
     tokens: Sequence[Token], deep: Sequence[int], ratio: tuple[int, int, float] | None, reading: TextReading
 ) -> list[Quantity]:
-    """Returns the amounts that each may begin an ingredient of their own: no rate, no size, nothing said over again."""
+    """Returns the quantities that may each be the amount of an ingredient; rates, sizes and repetitions of an amount are omitted."""
     return [
         q
         for q in reading.quantities.all(tokens)
@@ -104,7 +104,7 @@ def _own_amounts(
 
 
 def _of_a_part(tokens: Sequence[Token], quantity: Quantity, reading: TextReading) -> bool:
-    """Returns True for the second amount of “6 lemons, about 250 ml juice”: so much of a part of the fruit that was counted or weighed before it."""
+    """Returns True if a quantity measures a part of the fruit named before it: the second amount of “6 lemons, about 250 ml juice”."""
     if not part_behind(reading, tokens, quantity):
         return False
     fruit = next(reversed(list(reading.names.mentions(tokens[: quantity.start]))), None)
@@ -112,7 +112,7 @@ def _of_a_part(tokens: Sequence[Token], quantity: Quantity, reading: TextReading
 
 
 def _from_so_many(tokens: Sequence[Token], quantity: Quantity, reading: TextReading) -> bool:
-    """Returns True for the count of “12 g lime zest, from 8 limes”: the fruit of which the part was taken that is measured before it."""
+    """Returns True if a count says from how many fruits the part before it comes: the 8 of “12 g lime zest, from 8 limes”."""
     between = reading.words.words["between"] | reading.words.words["approximately"]
     if (
         quantity.kind != "count"

@@ -346,7 +346,7 @@ class Assembly:
             self._take(goes or behind or home, item)
 
     def _takes_it(self, action: Action) -> bool:
-        """Returns True if an action is done to “it” or “them”."""
+        """Returns True if an action contains a pronoun such as “it” or “them”."""
         return any(token.plain in self._words.words["pronouns"] for token in action.tokens)
 
     def _listed_behind(self, item: Ingredient) -> Action | None:

@@ -69,7 +69,8 @@ class Calling:
             item.called |= {word for word in begins if not self._is_another(word, item)}
 
     def _name_parts(self, taken: set[str]) -> None:
-        """Lets the one fruit of a list be called by its flesh, and what nobody knows by its pieces: “scoop the pulp”, “drop in the leaves” of 12 mallow leaves."""
+        """Adds words to `called`: “pulp” and “flesh” to the only fruit of a list, and the word for its pieces (“leaves”) to an unknown material. `taken` are the words
+        that refer to other ingredients."""
         fruits = [item for item in self.listed if self._reading.material(item.key).kind in ("fruit", "vegetable")]
         if len(fruits) == 1:
             flesh = {plain(word) for word, part in self._words.data["part_words"].items() if part in ("pulp", "flesh")}
@@ -81,7 +82,7 @@ class Calling:
                 item.called |= own - taken
 
     def _is_another(self, word: str, item: Ingredient) -> bool:
-        """Returns True for a word that names another thing than an ingredient: the “lemon” of lemongrass."""
+        """Returns True if a word is the name of another material than the ingredient's: “lemon”, which is the beginning of lemongrass."""
         named = self._reading.names.named(tokens_of(word))
         return named is not None and (bool(named.vague) or named.key not in (None, item.key))
 
@@ -185,7 +186,7 @@ class Calling:
         return found
 
     def _is_prep(self, tokens: Sequence[Token], quantity: Quantity, named: Named) -> bool:
-        """Returns True for “a lime cordial”: what is made, and no lime."""
+        """Returns True if “a” and a material precede the name of a preparation, as in “a lime cordial”: the material is not an ingredient there."""
         words = self._words.words
         one = quantity.kind == "count" and quantity.end == quantity.start + 1 and tokens[quantity.start].plain in words["one"]
         return one and named.end < len(tokens) and tokens[named.end].plain in words["preps"]
@@ -240,7 +241,8 @@ class Calling:
         )
 
     def the_one(self, named: Named, quantity: Quantity | None = None) -> Ingredient | None:
-        """Returns the ingredient of the list that is named: the same material, the one of that very amount first, or another name of the same fruit's part."""
+        """Returns the listed ingredient of the named material, or of the same fruit's part by another name; None if there is none. Of several, the one with that
+        quantity is preferred."""
         same = [item for item in self.listed if item.key == named.key]
         if same:
             return next((item for item in same if quantity is not None and self.equal(quantity, item)), same[0])
@@ -290,7 +292,7 @@ class Calling:
         return found
 
     def _are_several(self, words: Sequence[Token], named: Named, item: Ingredient) -> bool:
-        """Returns True for a plural of which an ingredient is one: “both vinegars” is the balsamic one too."""
+        """Returns True if one plural word names the kind of an ingredient: “vinegars” refers to white wine vinegar and to balsamic vinegar."""
         if len(words) != 1 or named.key is None or words[0].plain == words[0].stem or words[0].stem not in item.called:
             return False
         return self._reading.material(named.key).kind == self._reading.material(item.key).kind
@@ -326,7 +328,7 @@ def _parted(tokens: Sequence[Token]) -> bool:
 
 
 def _call(spoken: Sequence[Token], item: Ingredient) -> bool:
-    """Returns True if at least one token or its stem is in `item.called`: the words by which a method refers to the ingredient."""
+    """Returns True if at least one token, or its singular, is in `item.called`: the words by which the method may refer to the ingredient."""
     called = item.called
     for token in spoken:  # noqa: SIM110 - a loop: this is asked of every word for every ingredient
         if token.stem in called or token.plain in called:

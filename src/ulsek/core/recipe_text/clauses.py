@@ -225,14 +225,14 @@ def is_interval(reading: TextReading, tokens: Sequence[Token], time: Quantity) -
 
 
 def _meant(reading: TextReading, tokens: Sequence[Token], name: str, quantities: Sequence[Quantity]) -> str:
-    """Returns the verb that a word means by what stands about it: to break up a fruit is no agar, “bring to 1 litre” no heat."""
+    """Returns the verb of a clause, corrected by the words around it: "crush" for “break up” without agar, "make_up" for “bring to 1 litre”, else `name`."""
     if name == "agar" and not reading.words.says("gel_words", tokens) and "agar" not in plain(reading.text):
         return "crush"
     return "make_up" if name == "bring_to" and any(_is_level(reading, tokens, quantity) for quantity in quantities) else name
 
 
 def _is_level(reading: TextReading, tokens: Sequence[Token], quantity: Quantity) -> bool:
-    """Returns True for the volume of “bring to 1 litre”: a line to fill to, and not so much of a thing."""
+    """Returns True if a volume is a fill level: “to” precedes it and no “of” follows, as in “bring to 1 litre”."""
     words = reading.words
     # “Up to” may be read with the amount.
     led = any(token.plain in words.words["to"] for token in tokens[max(0, quantity.start - 1) : quantity.end])

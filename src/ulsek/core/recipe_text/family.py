@@ -17,7 +17,7 @@ _BY_KIND: tuple[tuple[str, frozenset[str], frozenset[str]], ...] = (
 )
 
 _CLARIFIES = frozenset({"agar", "gelatin", "enzyme", "milk_clarify", "egg_raft", "centrifuge", "thaw"})
-"""Verbs that clear a juice."""
+"""Verbs of steps that clarify a juice: a recipe with one of them, and no spirit, is a clarified juice."""
 
 
 def family_of(name: str, reading: TextReading, ingredients: Sequence[Ingredient], actions: Sequence[Action]) -> str:

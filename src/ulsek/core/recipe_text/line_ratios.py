@@ -80,8 +80,8 @@ class LineRatios:
         return self._maker.in_ratio(line, tokens, named, RatioOf(first, each, basis, strained))
 
     def same_as(self, line: int, tokens: Sequence[Token], named: Named, found: Sequence[Quantity]) -> Ingredient | None:
-        """Returns the ingredient of a row that weighs it by another: “same weight of sugar”, “sugar, half the weight of the berries”, “1/4 of their weight in
-        vinegar”, “twice as much water as sugar”; None for another row."""
+        """Returns the ingredient of a row whose mass is a multiple of another ingredient's: “same weight of sugar”, “1/4 of their weight in vinegar”. None for
+        other rows. The multiple is in its `per`, or in its amount [g/g] where it refers to the content of the vessel."""
         words, reading = self._reading.words, self._reading
         start, length, times = self._share_of_its_weight(tokens) or words.phrases["same_as"].within(tokens) or (0, 0, 0.0)
         if not times or any(not start <= q.start < start + length for q in found):
@@ -103,11 +103,13 @@ class LineRatios:
         return made
 
     def _weighed_by(self, made: Ingredient, of: Sequence[Token], times: float, *, last: bool = False) -> bool:
-        """Settles what a row is weighed by; returns False where that may stand further down. With `last`, nothing does: the nearest row is taken, and asked about
-        where the words name another thing."""
+        """Sets `made.per` to (the ingredient that `of` names, `times` [g/g]). Returns False if that ingredient is not listed yet.
+
+        If `last`, the list is complete: “juice” and “liquid” then refer to the content of the vessel; for other words the nearest row is used and a doubt added.
+        """
         others = [item for item in reversed(self._reading.listed) if item is not made]
         by = self._meant(of, made)
-        if by is None and any(token.plain in self._reading.words.words["strained"] for token in of):
+        if by is None and last and any(token.plain in self._reading.words.words["strained"] for token in of):
             # “Sugar, half the weight of the juice”: of what stands in the vessel.
             made.amount = replace(made.amount, unit="vessel")
             return True
@@ -122,7 +124,7 @@ class LineRatios:
         return by is not None
 
     def _meant(self, tokens: Sequence[Token], own: Ingredient | None = None) -> Ingredient | None:
-        """Returns the ingredient of the list so far, but not its `own`, that tokens speak of: its material, its part (“the peel”) or its kind (“the berries”); None where there is none."""
+        """Returns the listed ingredient other than `own` that tokens name by its material, its part (“the peel”) or its kind (“the berries”); None if there is none."""
         listed, names = self._reading.listed, self._reading.names
         keys = {item.key for item in names.mentions(tokens)}
         part = self._reading.words.phrases["part_words"].within(tokens)
@@ -179,7 +181,8 @@ class LineRatios:
         return any(token.plain in self._reading.words.words["total_words"] for token in tokens)
 
     def _of_the_total(self, line: int, tokens: Sequence[Token], named: Named, percent: Quantity) -> Ingredient:
-        """“Agar 0.2 % of the total”: a share of all else in the list, told by its largest thing, after the list is read."""
+        """Returns the ingredient of “agar 0.2 % of the total”. After the list is read its amount becomes a ratio [g/g] to the largest ingredient, so that its mass
+        is that percentage of the mass of all other ingredients."""
         made = self._maker.ingredient(line, tokens, named, Amount("percent", percent.amount, "%"))
 
         def settle() -> None:

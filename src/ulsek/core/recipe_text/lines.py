@@ -116,7 +116,7 @@ class LineReader:
         yield from [alike] if alike is not None else self._each_part(line, tokens, named, found, others)
 
     def _syrup(self, tokens: Sequence[Token]) -> Named | None:
-        """Returns what a ratio without a name is: a syrup."""
+        """Returns a syrup of unknown name, for a row that contains only an amount and a ratio: “500 g 1:1”."""
         word = next(said for said, form in self._reading.words.data["forms"].items() if form == "syrup")
         last = tokens[-1]
         named = self._reading.names.named([replace(last, kind="word", text=word, plain=word, stem=word, number=None, start=last.end)])

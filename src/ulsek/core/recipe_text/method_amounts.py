@@ -199,7 +199,8 @@ class MethodAmounts:
         return [] if of_the_vessel else name
 
     def _so_many_of_it(self, action: Action, quantity: Quantity) -> list[Token]:
-        """Returns the name of what was spoken of before an amount without one: the basil of “for the basil I take three bunches”; asks where that is nothing."""
+        """Returns the tokens of the material named before an amount without a name: “basil” in “for the basil I take three bunches”. Adds a doubt and returns [] if
+        none is named."""
         tokens = action.tokens
         ends = quantity.end == len(tokens) or tokens[quantity.end].kind == "mark"
         if self._calling.listed or not ends or quantity.unit not in _OF_PLANTS or action.verb not in ("combine", "blend", "cut", "crush"):

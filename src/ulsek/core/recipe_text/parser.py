@@ -99,7 +99,10 @@ class _Text:
         parts = parts_of(blocks, self.reading)
         actions = self._in_parts(parts) if parts else self._actions(blocks)
         put_in(self.reading, actions)
-        self.reading.doubts.extend(not_taken(blocks, self.reading))
+        missing = list(not_taken(blocks, self.reading))
+        self.reading.doubts.extend(missing)
+        # A row from which nothing was taken is no note that was kept: it is marked as not taken.
+        self.phrases = [phrase for phrase in self.phrases if phrase.kind != "note" or all(phrase.start != doubt.start for doubt in missing)]
         if not self.name:
             self.name = self._name_within()
         return actions

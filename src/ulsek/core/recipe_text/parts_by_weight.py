@@ -1,4 +1,4 @@
-"""Parts of fruit that is weighed whole: “1 kg limes, juiced”, “zest and juice of 2 lb lemons”, “1 kg oranges (about 400 ml juice)”."""
+"""Amounts of juice, zest and peel in rows that count or weigh the whole fruit: “1 kg limes, juiced”, “1 kg oranges (about 400 ml juice)”."""
 
 from __future__ import annotations
 
@@ -19,25 +19,26 @@ MEASURED_PARTS = ("juice", "zest", "peel")
 
 
 def said_of_the_part(reading: TextReading, tokens: Sequence[Token], found: Sequence[Quantity], part: str) -> Quantity | None:
-    """Returns the amount in brackets that is of a part of the fruit before them: “(about 400 ml juice)”; None if no bracket says one."""
+    """Returns the quantity in brackets that measures a part of the fruit: the 400 ml of “(about 400 ml juice)”; None if no bracket contains one."""
     bracket = next((at for at, token in enumerate(tokens) if token.plain in ("(", "[")), len(tokens))
     return next((q for q in found if q.start > bracket and part_behind(reading, tokens, q) == part), None)
 
 
 def part_behind(reading: TextReading, tokens: Sequence[Token], quantity: Quantity) -> str:
-    """Returns the part of a fruit of which a measured amount is, and nothing more is named there: “250 ml juice”, “30 g of zest”; "" for another."""
+    """Returns the part ("juice", "zest" or "peel") that follows a mass or volume: “250 ml juice”, “30 g of zest”; "" if none does, or if a name follows the part."""
     at = quantity.end
     if quantity.kind not in MEASURED or at >= len(tokens):
         return ""
-    hit = reading.words.at("part_words", tokens, at + (tokens[at].plain in reading.words.words["of"]))
+    at += tokens[at].plain in reading.words.words["of"]
+    hit = reading.words.at("part_words", tokens, at)
     if not hit or hit[1] not in MEASURED_PARTS:
         return ""
-    behind = tokens[at + (tokens[at].plain in reading.words.words["of"]) + hit[0] :]
+    behind = tokens[at + hit[0] :]
     return str(hit[1]) if not behind or behind[0].kind == "mark" or behind[0].plain in reading.words.words["and"] else ""
 
 
 def parts_measured(reading: TextReading, tokens: Sequence[Token], found: Sequence[Quantity], named: Named) -> list[tuple[Named, Quantity]]:
-    """Returns the parts of a whole fruit that a row measures behind it, each with its amount: “6 lemons, about 250 ml juice”, “3 oranges (20 g zest)”."""
+    """Returns (part, quantity) for each part of a fruit that a row measures after the fruit: “6 lemons, about 250 ml juice”; [] for other rows."""
     known = reading.names.known
     fruit = (fruit_of(named.key, known) if named.part else named.key) if named.key is not None else None
     parts = [(part, q) for q in found[1:] if (part := part_behind(reading, tokens, q))]
@@ -48,7 +49,7 @@ def parts_measured(reading: TextReading, tokens: Sequence[Token], found: Sequenc
 
 
 def of_the_whole(reading: TextReading, tokens: Sequence[Token], item: Named, quantity: Quantity | None, *, several: bool) -> Amount | None:
-    """Returns the usual mass of a part [g] of the fruit whose mass a row says; None where the mass that is written is that of the part.
+    """Returns the usual mass of a part [g] of a mass of whole fruit; None if the written mass is that of the part.
 
     `several`: the row names more than one part of the fruit. “200 g freshly squeezed lime” is juice that was weighed.
     """
@@ -64,14 +65,14 @@ def of_the_whole(reading: TextReading, tokens: Sequence[Token], item: Named, qua
 
 
 def _before_the_mass(reading: TextReading, tokens: Sequence[Token], item: Named, quantity: Quantity) -> bool:
-    """Returns True for “juice of 1 kg lemons”: the part, then “of”, then the mass."""
+    """Returns True if the part and “of” precede the mass: “juice of 1 kg lemons”."""
     of = quantity.start - 1
     before = [reading.words.at("part_words", tokens, at) for at in range(max(0, of))]
     return of > 0 and tokens[of].plain in reading.words.words["of"] and any(hit and hit[1] == item.part for hit in before)
 
 
 def _done_to_it(reading: TextReading, tokens: Sequence[Token], item: Named) -> bool:
-    """Returns True for “1 kg limes, juiced”: what is done to the fruit stands behind it, and the part is not named."""
+    """Returns True if a word such as “juiced” follows the fruit and the row names no part: “1 kg limes, juiced”."""
     words = reading.words
     done = next((at for at in range(len(tokens)) if words.at("part_done", tokens, at)), 0)
     if not done or tokens[done - 1].plain in words.words["freshly"] or next(reading.names.mentions(tokens[done + 1 :]), None) is not None:

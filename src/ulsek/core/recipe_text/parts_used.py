@@ -22,9 +22,9 @@ _MOST_OF, _MOST_PARTS = 3, 6
 
 
 def parts_put_in(reading: TextReading, actions: Sequence[Action]) -> None:
-    """Puts in the peel, zest and juice that steps use of fruit that is whole in the list, where they use nothing else of it.
+    """Replaces whole counted fruit by its peel, zest and juice where the steps use only those parts.
 
-    Fruit of which later steps name no part, or its flesh, stays whole. The part has the usual amount of so many fruits, and is asked about.
+    Fruit of which the steps name no part, or the flesh, stays whole. Each part has the usual mass [g] of that count of fruit; a doubt asks for it.
     """
     whole = [
         (action, item, _uses(reading, item, actions))
@@ -74,7 +74,8 @@ def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> 
 
 
 def _of_all(reading: TextReading, action: Action, named: Sequence[Named]) -> list[str]:
-    """Returns the parts that an action puts in without saying of which fruit, where the list has none of them: “add the juice of the fruit”; [] for none."""
+    """Returns the parts (juice, zest, peel) that an action adds without naming a fruit, such as “add the juice”. Parts that the list has as an ingredient are
+    omitted."""
     words, tokens = reading.words, action.tokens
     if action.verb not in _PUT_IN:
         return []

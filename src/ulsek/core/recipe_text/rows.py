@@ -79,7 +79,7 @@ def _parting(token: Token) -> Token:
 
 
 def with_slashes_parted(tokens: Sequence[Token]) -> Sequence[Token]:
-    """Returns tokens with a comma for each slash between two steps, that has a space on both sides: “3 d fridge / press / bottle”."""
+    """Returns tokens with a comma in place of each slash that has a space on both sides: “3 d fridge / press / bottle”."""
     if not any(token.plain == "/" for token in tokens):
         return tokens
     made = list(tokens)
@@ -126,7 +126,7 @@ def with_ratios(tokens: Sequence[Token], words: Lexicon) -> list[Token]:
 
 
 def with_fills(tokens: Sequence[Token], words: Lexicon) -> Sequence[Token]:
-    """Returns tokens with “auf 1 l auffüllen”, whose verb stands behind its amount, as “ad 1 l”, where it leads."""
+    """Returns tokens in which “auf 1 l auffüllen” is replaced by “ad 1 l”, so that the verb precedes its amount as in the other languages."""
     last = words.words["fills_last"]
     if not last or not any(token.plain in last for token in tokens):
         return tokens

@@ -93,13 +93,13 @@ class Titles:
         return found if self._words.says("preps", tokens[:found]) else 0
 
     def _is_batch(self, tokens: Sequence[Token], below: Sequence[Token]) -> bool:
-        """Returns True for “Milk punch 4 L” above a list: a prep with how much is made of it."""
+        """Returns True for a preparation with its batch size above a list: “Milk punch 4 L”."""
         amounts = self.measures(tokens)
         sized = len(amounts) == 1 and amounts[0].kind in MEASURED and 0 < amounts[0].start < amounts[0].end == len(tokens)
         return sized and bool(self.measures(below)) and self._words.says("preps", tokens[: amounts[0].start])
 
     def _is_strength(self, tokens: Sequence[Token], below: Sequence[Token]) -> bool:
-        """Returns True for “Citric 5 % w/v” above “50 g citric acid”: the strength of what is made, of a thing that the row below measures."""
+        """Returns True for a title that gives the strength of a material which the next row measures: “Citric 5 % w/v” above “50 g citric acid”."""
         amounts = self.measures(tokens)
         by = self._words.phrases["by_basis"].within(tokens)
         end = by[0] if by and by[0] + by[1] == len(tokens) else len(tokens)

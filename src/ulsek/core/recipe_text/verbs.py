@@ -105,7 +105,7 @@ class VerbFinder:
         return starts or (before is not None and before.plain not in words["of"] and before.plain not in words["to"])
 
     def _stands_last(self, tokens: Sequence[Token], end: int) -> bool:
-        """Returns True where a clause ends behind a verb, in a language whose infinitives stand last: “Säuren in 700 ml Wasser lösen, …”."""
+        """Returns True if a clause ends at `end` and the language puts infinitives last, as German does: “Säuren in 700 ml Wasser lösen, …”."""
         words = self._words
         return "verb_last" in words.data and (end == len(tokens) or tokens[end].kind == "mark" or tokens[end].plain in words.words["and"])
 

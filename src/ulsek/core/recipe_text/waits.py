@@ -74,7 +74,7 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
 
 
 def bottled_where_strained(reading: TextReading, actions: list[Action]) -> None:
-    """“Strain into bottles” at the end of a method is two steps."""
+    """Inserts a bottling step after a last step such as “strain into bottles”."""
     last = max((at for at, action in enumerate(actions) if action.verb not in FINISHING_VERBS), default=-1)
     if last < 0 or actions[last].verb not in STRAINS or any(action.verb in ("bottle", "hot_fill") for action in actions):
         return
@@ -126,11 +126,10 @@ def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
         )
         pieces = any(kind in PIECES for kind in there)
         spirit = any(kind in _SPIRITS for kind in there)
-        zested = any(
-            kind == "peel" or (kind == "fruit" and _has_zest(reading, item.key)) for kind, item in zip(kinds, action.lines, strict=True)
-        )
+        citrus_in = any(kind == "fruit" and _has_zest(reading, item.key) for kind, item in zip(kinds, action.lines, strict=True))
+        zested = citrus_in or "peel" in kinds
         zestable = zestable or zested
-        citrus = citrus or any(kind == "fruit" and _has_zest(reading, item.key) for kind, item in zip(kinds, action.lines, strict=True))
+        citrus = citrus or citrus_in
         if action.verb == "zest" and not (zested if kinds else zestable or not there):
             # Grated ginger gives no zest.
             action.verb = "cut"
@@ -230,7 +229,7 @@ def _wait(reading: TextReading, action: Action, there: Sequence[str], *, pieces:
 
 
 def _drawn_dry(there: Sequence[str]) -> bool:
-    """Returns True for a vessel in which pieces stand in sugar, without a liquid; `there` are the kinds in it."""
+    """Returns True if a vessel contains pieces and sugar and no liquid. `there` are the kinds of the materials in it."""
     return "sweetener" in there and not _wet(there) and any(kind in PIECES for kind in there)
 
 

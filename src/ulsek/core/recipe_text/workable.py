@@ -73,7 +73,7 @@ def _is_loose(material: Material) -> bool:
 
 
 def _uncovered(step: Form, refusal: Refusal) -> bool:
-    """Changes the line that cannot cover or fill up, since more stands there already, to a trace of a wide range; returns False if no line is meant."""
+    """Sets the line that should cover or fill up, where the vessel already holds more, to an assumed amount. Returns False if the refusal is of no such line."""
     places = refusal.where.split("/")
     meant = [line for line in step.get("lines", ()) if line["id"] in places and line["amount"]["kind"] in ("state", "target")]
     for line in meant:

@@ -189,7 +189,7 @@ class QuantityReader:
         return Quantity(start, end, "count", amount, "each", number.other, imprecise=number.loose)
 
     def _sized(self, tokens: Sequence[Token], start: int, number: Number) -> Quantity | None:
-        """“1 (4-inch) piece ginger” is as long; of “two 3-inch strips of peel” the length says nothing. None where no length follows the number."""
+        """Returns the total length of “2 (4-inch) pieces ginger”, or the count of “two 3-inch strips of peel”; None if no length follows the number."""
         at = number.end
         bracket = at + 1 < len(tokens) and tokens[at].plain == "("
         digits = at + bracket < len(tokens) and tokens[at + bracket].number is not None
