@@ -1,67 +1,19 @@
 // @vitest-environment node
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { client, Problem, type Schemas } from "../src/api/client";
-import { away, awaySince, back } from "../src/api/reach";
+import { Problem, type Schemas } from "../src/api/client";
+import { awaySince } from "../src/api/reach";
 import { byPerson, waitingWords } from "../src/session/waitingWords";
 import { canonical, toBytes, toText } from "../src/sync/bytes";
-import { database, keepValue, nextSequence, value } from "../src/sync/database";
-import { makeEvent } from "../src/sync/event";
-import { forgetPrivate, keepKey, keptKey, makeKey, seal } from "../src/sync/keys";
-import { enqueue, eventOf, NobodyHere, prune, refused, sendAgain, settle, waiting, waitingIn } from "../src/sync/queue";
-import { RunDesk } from "../src/sync/runDesk";
+import { keepValue, nextSequence, value } from "../src/sync/database";
+import { forgetPrivate, keepKey, keptKey, seal } from "../src/sync/keys";
+import { NobodyHere, prune, refused, sendAgain, settle, waiting, waitingIn } from "../src/sync/queue";
 import { forgetRuns, keepAlone, keepRun, keptRun } from "../src/sync/runs";
-import { type Line, Sender, wayOf } from "../src/sync/sender";
+import { wayOf } from "../src/sync/sender";
+import { does, done, emptied, no, RUN, site, sitsDown } from "./device";
 
-const kept = new Map<string, string>();
-vi.stubGlobal("localStorage", {
-  getItem: (key: string) => kept.get(key) ?? null,
-  setItem: (key: string, text: string) => kept.set(key, text),
-});
-
-const RUN = "9b1c";
-type Carry = (body: Schemas["SignedActionsIn"]) => Promise<Schemas["CarriedOut"]>;
-const done = (id = ""): Schemas["CarriedAnswer"] => ({ id, outcome: "done", status: 200, code: "", detail: "", where: "" });
-const no = (status: number, code = "x"): Schemas["CarriedAnswer"] => ({
-  ...done(),
-  outcome: "refused",
-  status,
-  code,
-  detail: `no ${status}`,
-});
-
-/** A site whose answers are what the test says, and what it was sent. */
-function site(carry: Carry = async ({ actions }) => ({ epoch: "one", answers: actions.map(() => done()), view: null })) {
-  const sent: Schemas["SignedActionsIn"][] = [];
-  const line: Line = {
-    endFirst: async () => undefined,
-    freshPage: async () => undefined,
-    registerKey: async () => undefined,
-    claim: async () => Promise.reject(new Problem(403, "That is not the PIN. 4 tries left.", "", "wrong_pin")),
-    sync: async () => ({ epoch: "one", has_last: true, held: 0 }),
-    carry: async (body) => {
-      sent.push(body);
-      return carry(body);
-    },
-  };
-  return { sender: new Sender(line), line, sent };
-}
-
-/** Somebody is at this device, with a key of theirs. */
-async function sitsDown(person: number, name: string, claimed = false) {
-  const key = await makeKey({ person, signIn: claimed ? "" : `session-${person}` });
-  if (!claimed) await keepKey({ ...key, certificate: `certificate-${person}` });
-  await keepValue("actor", { person, name, role: "maker", house: 3, signIn: key.signIn, key: key.id, claimed, since: 0 });
-  return key;
-}
-
-const does = async (text: string, run = RUN) => enqueue(run, [{ event: await makeEvent(["noted", { text }], 1), what: text }]);
 const words = (items: readonly { what: string }[]) => items.map((item) => item.what);
 
-beforeEach(async () => {
-  const db = await database();
-  for (const store of ["actions", "keys", "values", "runs"] as const) await db.clear(store);
-  back();
-});
+beforeEach(emptied);
 
 it("writes a value as the same bytes however it was put together", () => {
   expect(canonical({ b: [1, 0.1, 1e21, null], a: { é: "“x”\n", d: undefined } })).toBe('{"a":{"é":"“x”\\n"},"b":[1,0.1,1e+21,null]}');
@@ -331,67 +283,5 @@ describe("what a screen says of the queue", () => {
     );
     expect(waitingWords([], null, false, "UTC", now)).toBe("");
     expect(byPerson([item("", 0)])).toBe("somebody");
-  });
-});
-
-describe("the desk of a run", () => {
-  const run = (lamport: number, ...ids: string[]) =>
-    ({
-      id: RUN,
-      lamport,
-      finished_at: null,
-      events: ids.map((id) => ({ id, kind: "noted", body: { text: id } })),
-      state: { steps: [], passed_over: [] },
-    }) as unknown as Schemas["RunOut"];
-
-  it("asks once more where an answer was on its way while something was sent", async () => {
-    await sitsDown(7, "Jonas");
-    const { sender } = site();
-    const desk = new RunDesk(RUN, sender);
-    await does("clear");
-    const [action] = await waiting();
-    await sender.once();
-    const asked: string[] = [];
-    const get = vi.spyOn(client, "GET").mockImplementation((async (path: string) => {
-      asked.push(path);
-      return path.endsWith("/offline")
-        ? { error: {}, response: new Response(null, { status: 404 }) }
-        : { data: run(1, action?.id ?? ""), response: new Response() };
-    }) as never);
-    const runs = () => asked.filter((path) => path === "/api/runs/{run_id}").length;
-    await desk.answered(run(0));
-    expect(desk.now().run?.events.map((event) => event.id)).toEqual([action?.id]);
-    expect(runs()).toBe(1);
-    await desk.answered(run(0));
-    expect(runs(), "once for each thing that was sent").toBe(1);
-    get.mockRestore();
-  });
-
-  it("shows what was done here although the core starts between its sending and the site's answer", async () => {
-    await sitsDown(7, "Jonas");
-    const { sender } = site();
-    const desk = new RunDesk(RUN, sender);
-    await keepRun(run(0), { core: "1", materials: {} } as never);
-    await desk.record([["noted", { text: "clear" }]], () => "clear");
-    const [action] = await waiting();
-    expect(desk.now().settling).toBe(true);
-    await sender.once();
-    const get = vi.spyOn(client, "GET").mockResolvedValue({ data: run(1, action?.id ?? ""), response: new Response() } as never);
-    await desk.warmed();
-    expect(desk.now().run?.events.map((event) => event.id)).toEqual([action?.id]);
-    get.mockRestore();
-  });
-
-  it("counts on from the run that is kept here where the page was loaded anew", async () => {
-    await sitsDown(7, "Jonas");
-    await keepRun(run(7), { core: "1", materials: {} } as never);
-    const desk = new RunDesk(RUN, site().sender);
-    desk.start();
-    away();
-    await vi.waitFor(() => expect(desk.now().run).not.toBeNull());
-    await desk.record([["noted", { text: "clear" }]], () => "clear");
-    const [action] = await waiting();
-    expect(action && eventOf(action).lamport).toBe(8);
-    desk.stop();
   });
 });

@@ -36,6 +36,8 @@ export class RunDesk {
   private turn = 0;
   private unsent = 0;
   private answers = 0;
+  /** How many records are being signed and kept: until they are, no answer settles anything. */
+  private keeping = 0;
   private readonly since = Date.now();
   private readonly askedFor = new Set<string>();
   private again: ReturnType<typeof setTimeout> | undefined;
@@ -69,7 +71,9 @@ export class RunDesk {
 
   /** Keeps what happens, signed with how a person would say it, and works out where the run stands with it. */
   async record(happened: readonly Happening[], inWords: (happening: Happening) => string): Promise<void> {
+    this.keeping += 1;
     this.tell({ refused: null, settling: true });
+    let refused: string | null = null;
     try {
       const made = [];
       for (const happening of happened) {
@@ -79,10 +83,13 @@ export class RunDesk {
       await enqueue(this.id, made);
     } catch (error) {
       const full = "This device has no room left to keep that, so it does not count. Free some room on it, or go on with another device.";
-      this.tell({ settling: false, refused: error instanceof NobodyHere ? error.message : full });
-      return;
+      refused = error instanceof NobodyHere ? error.message : full;
     }
-    if (awaySince() !== null || isCoreReady()) await this.workOut();
+    this.keeping -= 1;
+    if (refused !== null) this.tell({ settling: false, refused });
+    else if (awaySince() !== null || isCoreReady()) await this.workOut();
+    // The site was faster than this page's own disk: its answer has come, and settled nothing yet.
+    else if ((await waitingIn(this.id)).length === 0) await this.fetch();
   }
 
   /** The core in this browser has started: what the site has not answered yet is worked out here. */
@@ -219,7 +226,10 @@ export class RunDesk {
     const asked = client.GET("/api/runs/{run_id}/offline", { params: { path: { run_id: this.id } } });
     const pinned = await unwrap(asked).catch(() => null);
     const now = await keptRun(this.id);
-    if (pinned && now) await keepRun(now.run, pinned).catch(() => undefined);
+    if (!pinned || !now) return;
+    await keepRun(now.run, pinned).catch(() => undefined);
+    // It may be the last thing that was lacking: the core has started, and the site has not answered what was done meanwhile.
+    if (this.state.settling && isCoreReady()) await this.workOut();
   }
 
   /** What is done here next comes after everything that was ever shown here or waits, also where the page was loaded anew. */
@@ -230,6 +240,7 @@ export class RunDesk {
   private tell(change: Partial<DeskState>): void {
     if (change.run) this.seen([change.run.lamport]);
     this.state = { ...this.state, ...change };
+    if (this.keeping > 0) this.state.settling = true;
     for (const tell of this.told) tell();
   }
 }
