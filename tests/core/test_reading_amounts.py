@@ -35,7 +35,13 @@ def test_fruits_that_follow_share_the_part_of_the_first():
 
 @pytest.mark.parametrize(
     ("line", "ratio"),
-    [("Sugar, 35 % of the strained juice", 0.35), ("60 % sugar by weight of the milk", 0.6), ("300 g cstr per 500ml liq", 0.6)],
+    [
+        ("Sugar, 35 % of the strained juice", 0.35),
+        ("60 % sugar by weight of the milk", 0.6),
+        ("300 g cstr per 500ml liq", 0.6),
+        ("same weight of sugar as liquid", 1.0),
+        ("sugar, half the weight of the liquid", 0.5),
+    ],
 )
 def test_a_share_of_what_was_strained_is_measured_in_the_vessel(line, ratio):
     read = parse_recipe(f"Almond base\n200 g almonds\n500 g water\n{line}\nBlend almonds and water. Strain. Add the sugar.")
@@ -181,3 +187,29 @@ def test_to_quarter_fruit_takes_no_quarter_of_it():
     assert [line["amount"] for line in lines_of(read.draft)] == [{"kind": "fixed", "count": 6.0}, {"kind": "fixed", "mass_g": 200.0}]
     part = parse_recipe("Lime syrup\n\n8 limes\n200 g sugar\n\nMuddle a quarter of the limes with the sugar. Add the rest of the limes.")
     assert "part_of_it" in {doubt.code for doubt in part.doubts}
+
+
+def test_what_a_text_makes_is_no_ingredient_of_it():
+    lines = {"Lime oleo": "For a litre of lime oleo: 250 g lime peel, 250 g sugar, seal, 12 h; strain."}
+    lines["quince syrup"] = "So for 2 litres of quince syrup we mix 250 g quince with 250 g sugar, and leave it 12 h. Strain."
+    for name, text in lines.items():
+        read = parse_recipe(text)
+        assert (read.draft["name"].lower(), [claim["kind"] for claim in read.draft["claims"]]) == (name.lower(), ["yield"])
+        assert [line["amount"]["mass_g"] for line in lines_of(read.draft)] == [250.0, 250.0]
+        assert [step["minutes"] for step in read.draft["steps"] if "minutes" in step] == [720.0]
+    fruit = parse_recipe("For 1 kg of quinces: 500 g sugar. Leave 12 hours. Strain.")
+    assert [line["amount"]["mass_g"] for line in lines_of(fruit.draft)] == [1000.0, 500.0]
+
+
+def test_a_number_shares_the_unit_before_it_a_fruit_its_kind_and_a_stranger_its_name():
+    read = parse_recipe(
+        "Zest six blood oranges into 400 g of sugar. Juice the oranges, you want 450 ml, add 12 grams of citric and 4 of malic."
+    )
+    amounts = {line["material"]: line["amount"].get("mass_g", line["amount"].get("volume_ml")) for line in lines_of(read.draft)}
+    assert (amounts["orange_blood_juice"], amounts["malic_acid"]) == (450.0, 4.0)
+    assert "no_unit" not in {doubt.code for doubt in read.doubts}
+    again = parse_recipe(
+        "Lime juice 1 kg\nFoozle 1.5 g\n\nStir in the foozle, wait 15 min. Stir in another 1.5 g foozle, or it goes bitter."
+    )
+    assert [line["material"] for line in lines_of(again.draft)] == ["lime_persian_juice", "foozle", "foozle"]
+    assert [doubt.code for doubt in again.doubts] == ["unknown_material"]

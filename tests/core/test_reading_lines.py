@@ -55,6 +55,9 @@ strip of lime peel | metric | lime_persian_peel | 1 5 | imprecise
 2 dried chillies | metric | dried_chilli | 0.8 4 | count_of_pieces
 150 g dried elderberries | metric | dried_elderberries | 150 150 | unknown_material
 200 ml demerara syrup | metric | demerara_syrup | 220 270 | unknown_material
+2 pints water | metric | water | 1130 1140 | which_pint
+2 pints (1.1 l) water | metric | water | 1095 1105 |
+4 cinn stk | metric | cinnamon | 8 40 |
 8 oz fresh ginger juice | us | ginger_root | 235 255 |
 500 g birch sap at 40 °C | metric | birch_sap | 500 500 |
 Vanilla pod, one, split | metric | vanilla_pod | 2 5 |
@@ -260,6 +263,10 @@ Bag it 3 h, no squeeze. => strain
 24h -> strain -> bottle => steep:1440 strain bottle
 Mash, jelly bag o/n, citric 8 g. => crush strain combine
 Let it tick over for twenty. => simmer:20
+Cool, then pour into dasher bottles. => cool bottle
+Put everything in a large jar. Shake daily for a week. => combine steep:10080
+Hold 48 hrs in the fridge. => steep:2880@4
+Strain it through coffee filters. => strain
 Leave it till tomorrow and strane. => steep:720 strain
 Close the lid and give it 48 hours. => steep:2880
 Give it a good squeeze. =>

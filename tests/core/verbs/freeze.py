@@ -19,3 +19,7 @@ def thaw():
     assert after(done).pieces[0].cut == 3.0
     assert after(done).temperature_c == 4.0
     assert "thaws" in codes(worked(JUICE, {"verb": "freeze"}, {"verb": "thaw", "minutes": 60}))
+    raspberries = pour(line("raspberry", 100.0))
+    sugared = pour(line("raspberry", 100.0), line("white_sugar", 60.0))
+    dry, drawn = (after(worked(lines, {"verb": "freeze"}, {"verb": "thaw", "minutes": 720})) for lines in (raspberries, sugared))
+    assert (dry.liquid.mass_g, 20.0 < drawn.liquid.mass_g - 60.0 < 70.0) == (0.0, True), "sugar draws juice from thawing fruit"

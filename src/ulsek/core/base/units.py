@@ -53,10 +53,11 @@ KITCHEN_ML: dict[Locale, dict[str, float]] = {
         "tbsp": 15.0,
         "tsp": 5.0,
         "fl oz": 30.0,
-        "pint": 500.0,
-        "quart": 1000.0,
-        "gallon": 4000.0,
-        "gill": 125.0,
+        # Nothing is sold by a metric pint: who writes of pints in a metric kitchen has them from the United Kingdom, or from the United States.
+        "pint": 568.26125,
+        "quart": 1136.5225,
+        "gallon": 4546.09,
+        "gill": 142.0653125,
         "dessertspoon": 10.0,
     },
 }

@@ -139,6 +139,34 @@ def drawn(piece: Piece, grams: float) -> tuple[Contents, Piece]:
     return out, piece.becoming(left)
 
 
+def drawn_by_sugar(
+    state: VesselState,
+    context: StepContext,
+    minutes: float,
+    temperature_c: float,
+    drawn_g_g: Range | None = None,
+    hours: Range | None = None,
+) -> VesselState:
+    """Returns the vessel after sugar has drawn liquid from its pieces for `minutes`.
+
+    `drawn_g_g` [g/g] is the most that is drawn from a gram of plant matter and `hours` the time to 63 % of it, both by material where not given. Source: `Macerate`.
+    """
+    liquid, left = state.liquid, []
+    for piece in state.pieces:
+        facts = context.facts(piece.material)
+        # The nearest figure counts: the step's own, the material's, that of its kind of fruit, that of peel.
+        kind = facts.softening
+        plateau = context.value_of(drawn_g_g or facts.drawn_g_g or (kind.drawn_g_g if kind else DRAWN_G_G))
+        pace = context.value_of(pace_of(hours or facts.draw_hours or (kind.draw_hours if kind else DRAW_H)))
+        out, changed = drawn(
+            piece,
+            piece.grams_in * max(0.0, plateau) * extent(minutes, 1.0 / max(_SLOWEST_PER_H, pace), temperature_c, min(_MOST_CUT, piece.cut)),
+        )
+        liquid = liquid + out
+        left.append(changed)
+    return replace(state, liquid=liquid, pieces=tuple(left))
+
+
 @dataclass(frozen=True, slots=True)
 class Macerate(Step):
     """Skins or fruit packed in sugar until the sugar is wet with what it has drawn."""
@@ -170,22 +198,8 @@ class Macerate(Step):
             )
         if state.liquid.total(SUGARS) <= 0:
             raise Refusal(message("Without sugar nothing is drawn"), remedy=message("Put sugar on the skins"), code="no_sugar")
-        liquid, left = state.liquid, []
-        for piece in state.pieces:
-            facts = context.facts(piece.material)
-            # The nearest figure counts: the step's own, the material's, that of its kind of fruit, that of peel.
-            kind = facts.softening
-            plateau = context.value_of(self.drawn_g_g or facts.drawn_g_g or (kind.drawn_g_g if kind else DRAWN_G_G))
-            pace = context.value_of(pace_of(self.hours or facts.draw_hours or (kind.draw_hours if kind else DRAW_H)))
-            out, changed = drawn(
-                piece,
-                piece.grams_in
-                * max(0.0, plateau)
-                * extent(self.minutes, 1.0 / max(_SLOWEST_PER_H, pace), self.temperature_c, min(_MOST_CUT, piece.cut)),
-            )
-            liquid = liquid + out
-            left.append(changed)
-        return Outcome(replace(state, liquid=liquid, pieces=tuple(left), temperature_c=self.temperature_c))
+        changed = drawn_by_sugar(state, context, self.minutes, self.temperature_c, self.drawn_g_g, self.hours)
+        return Outcome(replace(changed, temperature_c=self.temperature_c))
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del before

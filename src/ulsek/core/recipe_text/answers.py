@@ -10,7 +10,7 @@ from ..base.messages import message
 from ..base.refusals import Refusal
 from .doubts import Form
 
-SAME_CAUSE = ("which_ounce", "parts_basis", "percent_of_what", "thousands", "no_unit", "on_the_shelf")
+SAME_CAUSE = ("which_ounce", "which_pint", "parts_basis", "percent_of_what", "thousands", "no_unit", "on_the_shelf")
 """Codes of doubts that have one cause in the whole text: the answer to one, by its position, is the answer to every other doubt of that code in the draft."""
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ..base.ranges import Range
 from ..operations.catalogue import VERBS
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import tokens_of
@@ -13,6 +12,7 @@ from .calling import SAME, Calling
 from .doubts import Answer, Change, Doubt, amount_form
 from .ingredient import Amount, Ingredient
 from .method_amounts import MethodAmounts
+from .one_step import speaks_of_things
 from .parts_used import parts_put_in
 from .text_reading import TextReading
 from .unlisted import not_in_list
@@ -288,10 +288,10 @@ class Assembly:
 
     def _apart(self, action: Action, item: Ingredient, share: float, said: str) -> None:
         whole = item.amount
-        taken = replace(item, amount=_scaled(whole, share), split=True)
+        taken = replace(item, amount=replace(whole, amount=whole.amount.times(share)), split=True)
         if item.per is not None:
             taken.per, item.per = (item.per[0], item.per[1] * share), (item.per[0], item.per[1] * (1 - share))
-        item.amount = _scaled(item.amount, 1 - share)
+        item.amount = replace(item.amount, amount=item.amount.amount.times(1 - share))
         item.split = True
         self._split[id(item)] = taken
         for other in self._reading.listed:
@@ -329,6 +329,8 @@ class Assembly:
         if home is None or (first is not None and first is not home and not spoken):
             home = Action("combine", left[0].line if left else 1, ())
             self.actions.insert(0, home)
+        # “Cook 40 min” is said of everything that goes in later by no name.
+        silent = bool(home.tokens) and not home.lines and not speaks_of_things(self._reading, home)
         for item in left:
             if item.split:
                 # The method said where a part of it goes and never where the rest does: it goes in next.
@@ -339,7 +341,7 @@ class Assembly:
                 continue
             goes = self._listed_behind(item) or self._fitting(item) or self._corrected(item)
             # “Slice it” is said of the one thing that is not named.
-            meant = len(left) == 1 and self._takes_it(home)
+            meant = silent or (len(left) == 1 and self._takes_it(home))
             if goes is None and spoken and not meant and self._told_by_name() and self._reading.material(item.key).kind in _PLACED:
                 self._reading.ask("never_used", item, f"The method never uses {self._reading.called(item)}: where does it go?")
             behind = next((action for action in self.actions[item.due :] if self._takes(action)), None) if item.due else None
@@ -392,8 +394,3 @@ class Assembly:
             return None
         waits = [action for action in self.actions if action.verb in ("steep", "infuse", "simmer")]
         return next((action for action in waits if all(self._reading.material(line.key).kind in _DRAWS for line in action.lines)), None)
-
-
-def _scaled(amount: Amount, share: float) -> Amount:
-    value = amount.amount
-    return replace(amount, amount=Range(value.value * share, value.low * share, value.high * share))

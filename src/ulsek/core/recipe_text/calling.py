@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from ..base.vocabulary import plain
@@ -145,7 +145,7 @@ class Calling:
         """Returns the amounts of an action with the material that each belongs to."""
         tokens, found = action.tokens, list[tuple[Quantity, Named]]()
         mentions = list(self._reading.names.mentions(tokens))
-        free = list(mentions)
+        free = sorted([*mentions, *self._strangers(tokens, mentions)], key=lambda item: item.start)
         ratio = ratio_in(tokens)
         # “Half a litre of 2:1 sugar syrup” counts no sugar.
         in_ratio = range(ratio[0], ratio[0] + ratio[1]) if ratio else range(0)
@@ -184,6 +184,16 @@ class Calling:
                     taken = self._reading.part_of(named, found[-1][1].part) or taken
                 found.append((quantity, taken))
         return found
+
+    def _strangers(self, tokens: Sequence[Token], known: Sequence[Named]) -> Iterator[Named]:
+        """Yields the listed ingredients of no known material whose whole name is among the tokens, outside the `known` ones: “another 1.5 g of the kudzu”."""
+        for item in self.listed:
+            said = [token.stem for token in tokens_of(item.named.said)] if item.own is not None and item.named.key is None else []
+            for at in range(len(tokens) - len(said) + 1) if said else ():
+                end = at + len(said)
+                if [token.stem for token in tokens[at:end]] == said and all(end <= other.start or other.end <= at for other in known):
+                    yield replace(item.named, start=at, end=end)
+                    break
 
     def _is_prep(self, tokens: Sequence[Token], quantity: Quantity, named: Named) -> bool:
         """Returns True if “a” and a material precede the name of a preparation, as in “a lime cordial”: the material is not an ingredient there."""

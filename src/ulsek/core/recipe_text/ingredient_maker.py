@@ -114,6 +114,7 @@ class IngredientMaker:
                     True,
                 )
             made = self.ingredient(line, tokens, named, amount, volume=volume)
+            self._questions.which_pint(made, quantity, tokens)
             if kind == "volume" and named.key in usual()["brewed"] and made.key == named.key and amount.amount.value >= _A_CUP:
                 self._reading.waiting.append(lambda: self._brewed_if_dry(made))
             if quantity.other is not None and quantity.amount.value < quantity.other and quantity.unit in ("g", "ml"):

@@ -152,6 +152,12 @@ class Layout:
             tokens = rest
         if not self._seen and not head:
             self._seen = True
+            made = self._titles.made_for(tokens)
+            if made is not None:
+                yield Block("claim", number, tokens[: made[0]], self._section)
+                yield Block("title", number, tokens[made[0] : made[1]])
+                yield from self._content(number, tokens[made[1] + (tokens[made[1]].kind == "mark") :])
+                return
             title, rest = self._titles.of(tokens, more=bool(below), below=below, apart=apart)
             if title:
                 yield Block("title", number, title)

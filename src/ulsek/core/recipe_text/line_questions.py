@@ -12,7 +12,7 @@ from ..base.units import KITCHEN_ML
 from ..base.vocabulary import plain
 from ..materials.material import Material
 from ..safety.shelf_choices import ON_THE_SHELF
-from ..written.quantities import Quantity
+from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
 from .doubts import Answer, Change, Doubt, risky_names, to_amount, to_material
 from .ingredient import Amount, Ingredient
@@ -74,8 +74,9 @@ class LineQuestions:
                 *self._keys(*(here or [f"lemon_{part}", f"lime_persian_{part}", f"orange_sweet_{part}"])),
             )
             return
-        if (made.own is not None and "taken_as" not in made.own) or (made.own is None and named.vague == "juice"):
-            # A spirit at the strength that the text says, the juice of the only fruit in its title
+        asked = made.own is not None and any(other.key == made.key for other in self._reading.listed if other is not made)
+        if asked or (made.own is not None and "taken_as" not in made.own) or (made.own is None and named.vague == "juice"):
+            # One answer tells what both are; a spirit at the strength that the text says, the juice of the only fruit in its title
             return
         if made.own is not None:
             taken = str(made.own.get("taken_as") or "")
@@ -186,6 +187,21 @@ class LineQuestions:
             for part in dict.fromkeys(ends)
         ]
         self._reading.ask(code, made, question, *answers, Answer("weigh it at the bench", (Change({"to_taste": True}),)))
+
+    def which_pint(self, made: Ingredient, quantity: Quantity, tokens: Sequence[Token]) -> None:
+        """Asks whose pint, quart, gallon or gill it is in a metric kitchen, which has none: they differ by a fifth. Another measure beside it tells."""
+        settled = any(other.kind in MEASURED and other.unit != quantity.unit for other in self._reading.quantities.all(tokens))
+        if self._reading.locale != "metric" or quantity.unit not in ("pint", "quart", "gallon", "gill") or settled:
+            return
+        smaller = KITCHEN_ML["us"][quantity.unit] / KITCHEN_ML["metric"][quantity.unit]
+        american = replace(made.amount, amount=made.amount.amount.times(smaller))
+        self._reading.ask(
+            "which_pint",
+            made,
+            f"A {quantity.unit} of the United Kingdom, or of the United States?",
+            to_amount("UK", made.amount),
+            to_amount("US", american),
+        )
 
     def two_amounts(self, made: Ingredient, tokens: Sequence[Token], counted: Quantity, others: Sequence[Quantity]) -> None:
         """Asks where two amounts of one line cannot both be right."""

@@ -8,6 +8,7 @@ from dataclasses import replace
 from ..base.ranges import Range
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
+from .doubts import to_amount
 from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker, RatioOf
 from .line_questions import LineQuestions
@@ -68,7 +69,7 @@ class LineRatios:
             # The milk is what was pressed out of the nuts.
             basis, drained = None, True
         spoken = drained or any(token.plain in words.words["strained"] for token in tokens[end:])
-        strained = (first.kind in MEASURED or drained) and basis is None and spoken
+        strained = (first.kind in (*MEASURED, "percent") or drained) and basis is None and spoken
         kind = words.phrases["unnamed"].within(tokens[end:]) if strained and not drained else None
         if kind and sum(reading.material(item.key).kind == kind[2] for item in reading.listed) == 1:
             # “5 g per litre of juice”, where the list has a juice.
@@ -119,6 +120,13 @@ class LineRatios:
             if of:
                 said = self._reading.text[of[0].start : of[-1].end]
                 self._reading.ask("ratio_to_what", made, f"So much for each of what? “{said}” is not in the list.")
+            elif len(others) > 1:
+                answers = [
+                    to_amount(f"as the {self._reading.called(item)}", Amount("mass", Range.exact(grams * times)))
+                    for item in others
+                    if (grams := self._reading.grams(item))
+                ]
+                self._reading.ask("ratio_to_what", made, f"As much as what? As the {self._reading.called(by)} is taken.", *answers)
         if by is not None:
             made.per = (by, times)
         return by is not None
@@ -128,7 +136,11 @@ class LineRatios:
         listed, names = self._reading.listed, self._reading.names
         keys = {item.key for item in names.mentions(tokens)}
         part = self._reading.words.phrases["part_words"].within(tokens)
-        kinds = {kind for token in tokens for kind in self._reading.words.data["group_words"].get(token.stem, ())}
+        kinds, strained = set[str](), self._reading.words.words["strained"]
+        for token in tokens:
+            group = self._reading.words.data["group_words"].get(token.stem, ())
+            # “The liquid” is what stands in the vessel, whatever was poured.
+            kinds.update(group if len(group) == 1 or token.plain not in strained else ())
         for fits in (
             lambda item: item.key in keys,
             lambda item: part is not None and item.named.part == part[2],

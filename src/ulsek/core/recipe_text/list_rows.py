@@ -23,6 +23,7 @@ class ListRows:
 
     def __init__(self, reading: TextReading, verbs: VerbFinder) -> None:
         self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
+        self._mentions = reading.names.mentions
 
     def is_list(self, tokens: list[Token], *, in_method: bool, told: bool, listed: bool) -> bool:
         """Returns True for a line of the list: an amount at its beginning or end, or a name alone, and no verb that tells a step.
@@ -51,6 +52,10 @@ class ListRows:
             return True
         if not in_method and (self._in_ratio(tokens) or self._to_brix(tokens, found)):
             return True
+        alike = verb is None and not found and self._words.says("same_as", tokens)
+        if not in_method and alike and next(self._mentions(tokens), None) is not None:
+            # “Same weight of sugar as juice”
+            return True
         if in_method and (verb or not amounts or len(tokens) > MOST_LIST):
             return False
         state = self._words.says("make_up", tokens) or self._words.says("top_up", tokens) or self._words.says("cover", tokens)
@@ -58,7 +63,8 @@ class ListRows:
         state = state and (verb is None or verb.name == "make_up" or self._words.at("top_up", tokens, verb.start) is not None)
         if state and len(tokens) <= MOST_LIST and not told and sum(1 for _ in sentences(tokens)) == 1:
             return True
-        if any(q.kind == "minutes" and (q.start == 0 or len(tokens) > MOST_LIST) for q in found) or (
+        # “250 g caster, vac seal, 12 h” lists something and then waits.
+        if any(q.kind == "minutes" and (q.start == 0 or tokens[q.start - 1].plain == "," or len(tokens) > MOST_LIST) for q in found) or (
             found and found[0].kind in ("celsius", "degrees") and found[0].start == 0
         ):
             return False

@@ -38,6 +38,10 @@ class Named:
     vague: str = ""
     form: str = ""
 
+    def is_kind_of(self, other: Named) -> bool:
+        """Returns True if this is a kind of another thing: blood oranges are oranges."""
+        return other.key != self.key and other.said.split()[-1:] == self.said.split()[-1:]
+
 
 @dataclass(frozen=True, slots=True)
 class MaterialNames:
@@ -76,7 +80,12 @@ class MaterialNames:
             elif found and self._says_a_form(tokens, position + found[0]):
                 # “Almond syrup” is no almond.
                 position += found[0] + 1
-            elif found and (self._cuts_an_amount(tokens, position + found[0] - 1) or self._describes_more(tokens, position, found[0])):
+            elif found and (
+                self._cuts_an_amount(tokens, position + found[0] - 1)
+                or self._describes_more(tokens, position, found[0])
+                or (found[0] == 1 and tokens[position].plain in self.words.words["never_things"])
+            ):
+                # “Or it goes bitter” names no bitters.
                 position += 1
             elif found:
                 length, key = found

@@ -23,7 +23,7 @@ from .clauses import (
     second_wait,
 )
 from .ingredient import LEAST_GRAMS
-from .one_step import joined, speaks_of_things
+from .one_step import into_bottles, joined, repeats, speaks_of_things
 from .rows import with_slashes_parted
 from .text_reading import TextReading
 from .verbless import parts_before, seems_a_step, timed_lead, verb_without_word
@@ -37,8 +37,6 @@ _PARTS_OF = ("juice", "peel", "zest")
 """Verbs that take a part of a fruit, so that an amount behind them is what they give."""
 _AT_THE_END = ("bottle", "label", "store")
 """Verbs behind which a sentence without a verb tells no step."""
-_OF_TOOLS, _MOST_TOOL = ("blend", "centrifuge", "crush"), 3
-"""Verbs whose tool may be named before or after them, and the largest number of tokens before the tool in “using a stick blender” [count]."""
 _STRAINS = ("strain", "filter", "press", "drip", "skim")
 
 
@@ -61,7 +59,7 @@ class MethodReader:
         verbs = [
             verb
             for before, verb in zip_longest([None, *verbs], verbs)
-            if verb and not self._into_it(sentence, before, verb) and not self._again(sentence, before, verb)
+            if verb and not self._into_it(sentence, before, verb) and not repeats(reading, sentence, before, verb)
         ]
         first, second = done_before(reading, sentence, verbs)
         if first:
@@ -98,20 +96,6 @@ class MethodReader:
         listed = {item.key for item in self._reading.listed}
         named = any(item.key in listed for item in self._reading.names.mentions(between)) or self._reading.words.says("everything", between)
         return named and not any(joins(token, words) for token in between)
-
-    def _again(self, sentence: Sequence[Token], before: VerbAt | None, verb: VerbAt) -> bool:
-        """Returns True if a verb repeats the one before it as its tool or place: “purée in a blender”, “warm in a water bath”."""
-        if before is None:
-            return False
-        between = sentence[before.end : verb.start]
-        if verb.name == "hold" and not between and before.name not in ("combine", "nothing"):
-            # “Warm in a water bath at 62 °C”
-            return True
-        if before.name != verb.name or verb.name not in _OF_TOOLS:
-            return False
-        tool = sentence[0].plain in self._reading.words.words["lead"] and before.start <= _MOST_TOOL
-        joint = any(joins(token, self._reading.words.words) for token in between)
-        return (tool or not joint) and next(self._reading.names.mentions(between), None) is None
 
     def _of_the_ratio(self, sentence: Sequence[Token], verb: VerbAt, behind: VerbAt | None) -> bool:
         """Returns True for a verb inside the basis of a ratio, which is no step: “get” of “for every pint you get you put a pound of sugar”."""
@@ -375,6 +359,8 @@ class MethodReader:
             ):
                 # “Set 30 min, break, strain”: what is broken is the gel.
                 action.verb = "agar"
+            if action.verb == "combine" and into_bottles(self._reading, action):
+                action.verb = "bottle"
             if action.verb in ("nothing", "skim") and not (action.verb == "skim" and (self._fat() or self._of_fat(action))):
                 # “Cover and simmer 20 minutes”
                 self._lid = action.lid

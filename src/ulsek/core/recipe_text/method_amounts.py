@@ -15,6 +15,7 @@ from .ingredient_maker import IngredientMaker
 from .material_names import Named
 from .one_step import begins_with
 from .parts_by_weight import of_the_whole
+from .piece_amounts import with_its_unit
 from .rows import ratio_in
 from .spellings import PARTS, fruit_of
 from .text_reading import TextReading
@@ -52,6 +53,7 @@ class MethodAmounts:
         if quantity.kind == "count" and not self._words.words["pressing"].isdisjoint(action.word.split()):
             # “Squeeze in a lemon”
             named = reading.part_of(named, "juice") or named
+        quantity = with_its_unit(reading, named, quantity)
         tokens = action.tokens[start:end]
         named = self._dried(action.tokens[quantity.end : named.end], named)
         before = len(reading.listed)
@@ -107,7 +109,9 @@ class MethodAmounts:
 
     def pressed_out(self, action: Action) -> None:
         """Adds the juice of a named fruit, as much as the action says it gives, if neither the fruit nor its juice is listed: “juice the limes, you want half a litre”."""
-        whole = next((named for named in self._reading.names.mentions(action.tokens) if named.key), None) or self._the_last_fruit()
+        named, last = next((named for named in self._reading.names.mentions(action.tokens) if named.key), None), self._the_last_fruit()
+        # “Zest six blood oranges … juice the oranges”
+        whole = last if named is None or (last is not None and last.is_kind_of(named)) else named
         juice = self._reading.part_of(whole, "juice") if whole is not None and action.verb == "juice" else None
         if juice is None or action.gives is None or any(item.key in (juice.key, whole.key) for item in self._reading.listed if whole):
             return

@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from ..written.quantities import Quantity
+from ..written.tokens import Token
 from .action import Action
+from .clauses import joins
 from .text_reading import TextReading
+from .verbs import VerbAt
 
 _HEATS = ("bring_to", "dissolve", "boil", "hold")
 _TWICE = (("wait", "cool"), ("cool", "cool"), ("label", "label"), ("store", "store"), ("bottle", "bottle"))
 """Pairs of consecutive verbs that describe a single step: “leave until cool” is (wait, cool)."""
+_OF_TOOLS, _MOST_TOOL = ("blend", "centrifuge", "crush"), 3
+"""Verbs whose tool may be named before or after them, and the largest number of tokens before the tool in “using a stick blender” [count]."""
 _PREPARES = ("peel", "wash", "core", "zest", "cut", "crush", "juice")
 _ALONE = 2
 """Largest number of tokens of an action whose verb has no object [count]: “peel and …”."""
@@ -21,10 +28,37 @@ def speaks_of_things(reading: TextReading, action: Action) -> bool:
     )
 
 
+def into_bottles(reading: TextReading, action: Action) -> bool:
+    """Returns True if an action puts nothing in but fills several bottles: “pour into dasher bottles”. Into one jar things go that are not done yet."""
+    words = reading.words
+    several = [at for at, token in enumerate(action.tokens) if token.plain in words.words["bottle_words"] and token.plain != token.stem]
+    return any(
+        token.plain in words.words["onto"] for at in several for token in action.tokens[max(0, at - 3) : at]
+    ) and not speaks_of_things(reading, action)
+
+
 def begins_with(reading: TextReading, section: str, action: Action) -> bool:
     """Returns True if a word of the verb of an action begins as one of a section of the lexicon does: “soaked” as “soak”."""
     beginnings = tuple(reading.words.words[section])
     return any(word.startswith(beginnings) for word in action.word.split())
+
+
+def repeats(reading: TextReading, sentence: Sequence[Token], before: VerbAt | None, verb: VerbAt) -> bool:
+    """Returns True if a verb repeats the one before it as its tool or place: “purée in a blender”, “warm in a water bath”."""
+    if before is None:
+        return False
+    between = sentence[before.end : verb.start]
+    if before.name == verb.name == "combine" and not between:
+        # “Put everything in a jar”
+        return True
+    if verb.name == "hold" and not between and before.name not in ("combine", "nothing"):
+        # “Warm in a water bath at 62 °C”
+        return True
+    if before.name != verb.name or verb.name not in _OF_TOOLS:
+        return False
+    tool = sentence[0].plain in reading.words.words["lead"] and before.start <= _MOST_TOOL
+    joint = any(joins(token, reading.words.words) for token in between)
+    return (tool or not joint) and next(reading.names.mentions(between), None) is None
 
 
 def joined(reading: TextReading, last: Action, action: Action, *, same: bool) -> bool:
@@ -86,7 +120,9 @@ def _one_step(reading: TextReading, last: Action, action: Action) -> str | None:
         return "agar"
     if verbs in _TWICE and last.minutes is None:
         return action.verb
-    return "combine" if verbs == ("combine", "combine") and silent and action.minutes is None else None
+    # “Leave to settle 30 min, then rack off”
+    again = verbs in (("combine", "combine"), ("settle", "settle")) and silent and action.minutes is None
+    return action.verb if again else None
 
 
 def _only_prepares(reading: TextReading, action: Action) -> bool:

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ..base.ranges import Range
 from ..materials.material import Material
 from ..safety.shipped_rules import kitchen_words
 from ..written.quantities import Quantity
 from .ingredient import Amount
+from .material_names import Named
 from .spellings import part_key
 from .text_reading import TextReading
 from .usual import usual
@@ -80,3 +83,11 @@ def share_of(reading: TextReading, fruit: str, part: str) -> Range:
 def product(one: Range, other: Range) -> Range:
     """Returns the product of two ranges of positive numbers, bound by bound."""
     return Range(one.value * other.value, one.low * other.low, one.high * other.high)
+
+
+def with_its_unit(reading: TextReading, named: Named, quantity: Quantity) -> Quantity:
+    """Returns a bare number of a powder in grams if what was read before it is in grams: “12 grams of citric and 4 of malic”; other quantities as they are."""
+    last = reading.listed[-1] if reading.listed else None
+    powder = named.key is not None and reading.material(named.key).kind in ("acid", "salt", "sweetener")
+    shared = quantity.unit == "each" and powder and last is not None and last.amount.unit == "g"
+    return replace(quantity, kind="mass", unit="g") if shared else quantity

@@ -36,6 +36,31 @@ class Titles:
             return tokens[:cut], [token for token in tokens[cut:] if token.plain not in ":-–—" or token is not tokens[cut]]
         return (tokens, []) if more and self.is_title(tokens) else self._first_sentence(tokens)
 
+    def made_for(self, tokens: Sequence[Token]) -> tuple[int, int] | None:
+        """Returns where the name stands in “for a litre of lime oleo: …” and “to make 2 litres of ginger cordial, …” [tokens]; None for another row.
+
+        What is for so much of a material is no title: “for a litre of juice, 500 g of sugar”.
+        """
+        words = self._words.words
+        at = next((n for n, token in enumerate(tokens) if token.plain not in words["fillers"] and token.plain != ","), 0)
+        lead = self._words.at("makes_so_much", tokens, at)
+        size = self._quantities.at(tokens, at + lead[0]) if lead else None
+        if size is None or size.kind not in MEASURED:
+            return None
+        begin = size.end + (size.end < len(tokens) and tokens[size.end].plain in words["of"])
+        ends = (
+            n
+            for n in range(begin, min(len(tokens), begin + _MOST_TITLE))
+            if tokens[n].plain in ":,–—" or tokens[n].plain in words["persons"]
+        )
+        end = next(ends, begin)
+        name = tokens[begin:end]
+        # A juice, a honey is a material as well as what is made.
+        made = any(token.plain in words["preps"] and token.plain not in words["not_preps"] for token in name)
+        if not name or not (made or (tokens[end].plain == ":" and not self._knows(name))) or self._verbs.first(name) is not None:
+            return None
+        return begin, end
+
     def _is_for_so_much(self, tokens: Sequence[Token]) -> bool:
         """Returns True for “For 2 L cold brew concentrate”: a title with its batch."""
         made_for = self._words.words["made_for"]

@@ -133,8 +133,8 @@ class VerbFinder:
         # “Thaw over muslin”
         led = ("in_words", "through_words", "onto")
         within = before is not None and any(before.plain in words[section] for section in led)
-        if within and self._words.at("sieve_words", tokens, at):
-            # “Hang in muslin overnight”, “push it through muslin”
+        if within and (self._words.at("sieve_words", tokens, at) or self._words.at("gear", tokens, at)):
+            # “Hang in muslin overnight”, “push it through muslin”, “through coffee filters”
             return True
         token, after = tokens[at], tokens[at + 1] if at + 1 < len(tokens) else None
         said = " ".join(one.plain for one in tokens[at : at + length])

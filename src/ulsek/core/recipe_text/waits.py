@@ -35,6 +35,8 @@ _WARM = 25.0
 """Degrees below which nothing is kept warm: it is stored [°C]."""
 _COLD, _ROOM = {"salt", "acid", "water", "juice"}, 20.0
 """Kinds that dissolve and mix without warmth, and the temperature of a room [°C]."""
+_LONGEST_HOLD = 480.0
+"""Shortest time that nothing is kept hot for [min]. House judgement."""
 _WARMEST_REST = 30.0
 """Temperature above which a rest is a hold [°C]."""
 _SPIRITS = ("spirit", "wine", "tincture")
@@ -182,6 +184,10 @@ def _by_its_heat(action: Action, reading: TextReading, *, last: bool, sugar: boo
     if action.verb == "hold" and heat is not None and heat < _WARM:
         # “Keep at 4 °C for 5 days”
         action.verb = "store" if last else "wait"
+    long = action.minutes is not None and action.minutes.value >= _LONGEST_HOLD
+    if action.verb == "hold" and heat is None and (long or (action.minutes and reading.words.says("places", action.tokens))):
+        # “Hold 48 hrs in fridge”
+        action.verb = "wait"
     if action.verb == "off_heat" and action.minutes is not None and not action.lines:
         # “Cover, off the heat, for 2 hours”
         action.verb = "wait"

@@ -143,7 +143,9 @@ def lexicon(language: str) -> Lexicon:
         if language != LANGUAGES[0]
         else {name: _entries(value) for name, value in data.items() if name not in _LISTS}
     )
-    sections["verbs"] += [(said, verb) for text, verb in sections["verbs"] for said in _with_pronouns(text, data.get("pronouns_after", []))]
+    for section in ("verbs", "cover_words"):
+        told = sections[section]
+        sections[section] = told + [(said, key) for text, key in told for said in _with_pronouns(text, data.get("pronouns_after", []))]
     # What a group word or a material stands for is a key of its own, not a list of further words.
     sections["group_words"] = list(data.get("group_words", {}).items())
     verbs = [(word, str(verb)) for text, verb in sections["verbs"] if " " not in (word := plain(text)) and len(word) >= _SHORTEST_VERB]
