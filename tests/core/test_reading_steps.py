@@ -285,6 +285,15 @@ def test_what_covers_gives_nothing_and_a_milk_of_oats_is_no_piece():
             "Lime jelly\n\n1 L lime juice\n\nStir in two grams per litre of agar.",
             ["combine: lime_persian_juice 1000, agar 0.002"],
         ),
+        ("Base\n\nFor every litre of lime juice add 30 g citric acid.", ["combine: lime_persian_juice 1000, citric_acid 0.0292041"]),
+        (
+            "Zest 4 limes, juice them (300 ml). Add 700 g sugar. Stir in the juice.",
+            ["zest: lime_persian_zest 6.7", "juice: ", "combine: white_sugar 700", "combine: lime_persian_juice 300"],
+        ),
+        (
+            "Shrub\n\n1 kg plums\n500 g sugar\n\nMix, leave a day. Strain and chuck the fruit.",
+            ["combine: plum 1000, white_sugar 500", "macerate: ", "strain: "],
+        ),
         ("Saline\n\nTwo ounces of ground ginger and a litre of water, stirred.", ["combine: dried_ginger 56.699, water 1000"]),
         ("Orgeat v3 - 2 L\n\nalm 500 g\nwater 1.2 L blend 3 min\nnut bag, squeeze hard", ["blend: almonds 500, water 1200", "strain: "]),
         (

@@ -132,7 +132,7 @@ class Assembly:
             amounts.unmeasured(action)
         amounts.unknown(action)
         if action.gives is not None and not action.lines:
-            amounts.pressed_out(action)
+            amounts.pressed_out(action, self.actions[position + 1 :])
         if action.gives is not None and not any(before.lines for before in self.actions[: position + 1]):
             text = reading.text[action.start : action.end]
             reading.doubts.append(

@@ -245,7 +245,7 @@ class Layout:
             if cut < len(tokens):
                 yield Block("method", number, tokens[cut:], self._section)
             return
-        added = tokens[0].plain == "+" and self._methods > 0
+        added = (tokens[0].plain == "+" and self._methods > 0) or self._rows.is_rate(tokens)
         if added or self._section == "method" or any(self._verbs.first(sentence) for sentence in told) or self._told_of.timed(tokens):
             self._methods += 1
             for sentence in self._told_of.unclaimed(told):

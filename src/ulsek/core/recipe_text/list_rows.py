@@ -23,7 +23,7 @@ class ListRows:
 
     def __init__(self, reading: TextReading, verbs: VerbFinder) -> None:
         self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
-        self._mentions = reading.names.mentions
+        self._mentions, self._unit_alone = reading.names.mentions, reading.unit_alone
 
     def is_list(self, tokens: list[Token], *, in_method: bool, told: bool, listed: bool) -> bool:
         """Returns True for a line of the list: an amount at its beginning or end, or a name alone, and no verb that tells a step.
@@ -31,8 +31,14 @@ class ListRows:
         `in_method`: it stands below the heading of a method; `told`: a sentence of the method stands before it; `listed`: below that of a list.
         """
         found = self._quantities.all(tokens) if len(tokens) <= MOST_TOKENS else []
-        if not tokens or len(tokens) > MOST_TOKENS or self._is_told(tokens, told=told) or any(q.kind == "ph" for q in found):
-            # “The pH should be about 3” is no line either.
+        if (
+            not tokens
+            or len(tokens) > MOST_TOKENS
+            or self._is_told(tokens, told=told)
+            or self.is_rate(tokens)
+            or any(q.kind == "ph" for q in found)
+        ):
+            # “Per litre of juice, 32 g of citric acid” and “the pH should be about 3” are no lines either.
             return False
         # “Through a sieve” counts nothing.
         amounts = [
@@ -77,6 +83,14 @@ class ListRows:
         ):
             return False
         return self._weighed(tokens, amounts, verb, listed=listed) if amounts else self._named_only(tokens, verb)
+
+    def is_rate(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for a row that begins with what its amounts are for: “per litre of orange juice, 32 g of citric acid and 20 g of malic acid”."""
+        per = self._words.at("per", tokens, 0) if tokens else None
+        if per is None or per[1] == "each" or len(tokens) > MOST_TOKENS:
+            return False
+        measured = sum(1 for q in self._quantities.all(tokens) if q.kind in AMOUNTS)
+        return measured > 1 or (measured == 1 and self._unit_alone(tokens, per[0]) is not None)
 
     def _is_told(self, tokens: Sequence[Token], *, told: bool) -> bool:
         """Returns True if the first words of a row show that it is not a line of the list: “check pH is under 3”, “no ice”, “that goes back on with …”."""

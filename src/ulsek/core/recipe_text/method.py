@@ -23,7 +23,7 @@ from .clauses import (
     second_wait,
 )
 from .ingredient import LEAST_GRAMS
-from .one_step import into_bottles, joined, repeats, speaks_of_things
+from .one_step import into_bottles, joined, repeats, speaks_of_things, throws_away
 from .rows import with_slashes_parted
 from .text_reading import TextReading
 from .verbless import parts_before, seems_a_step, timed_lead, verb_without_word
@@ -371,7 +371,8 @@ class MethodReader:
             if action.verb == "bottle" and not self.actions and not speaks_of_things(self._reading, action):
                 # “Jar. Shake daily.”: nothing is there yet that could be bottled.
                 return
-            if action.verb == "discard" and any(done.verb in _STRAINS for done in self.actions[-3:]):
+            thrown = action.verb == "discard" or throws_away(self._reading, action)
+            if thrown and any(done.verb in _STRAINS for done in self.actions[-3:]):
                 return
             self.actions.append(action)
 

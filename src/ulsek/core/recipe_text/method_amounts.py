@@ -107,8 +107,9 @@ class MethodAmounts:
             item.end, item.text = end, self._reading.text[item.start : end]
         item.amount = Amount(quantity.kind, quantity.amount, quantity.unit)  # type: ignore[arg-type]
 
-    def pressed_out(self, action: Action) -> None:
-        """Adds the juice of a named fruit, as much as the action says it gives, if neither the fruit nor its juice is listed: “juice the limes, you want half a litre”."""
+    def pressed_out(self, action: Action, later: Sequence[Action]) -> None:
+        """Adds the juice of a named fruit, as much as the action says it gives, if neither the fruit nor its juice is listed: “juice the limes, you want half a litre”.
+        It waits where one of the `later` actions puts it in."""
         named, last = next((named for named in self._reading.names.mentions(action.tokens) if named.key), None), self._the_last_fruit()
         # “Zest six blood oranges … juice the oranges”
         whole = last if named is None or (last is not None and last.is_kind_of(named)) else named
@@ -117,20 +118,20 @@ class MethodAmounts:
             return
         made = self._maker.with_amount(action.line, action.tokens, juice, action.gives)
         self._calling.add(action, made)
+        if any(other.verb == "combine" and self._calling.speaks(other.tokens, made) for other in later):
+            action.lines.remove(made)
+            self._waiting.append(made)
 
     def _the_last_fruit(self) -> Named | None:
         """Returns the fruit of which a part was read last, None without one: “zest two grapefruits, juice them too”."""
-        for item in reversed(self._reading.listed):
-            fruit = fruit_of(item.key, self._reading.names.known)
-            if fruit:
-                return replace(item.named, key=fruit, part="")
-        return None
+        parts = ((item, fruit_of(item.key, self._reading.names.known)) for item in reversed(self._reading.listed))
+        return next((replace(item.named, key=fruit, part="") for item, fruit in parts if fruit), None)
 
     def juiced(self, action: Action) -> None:
-        """“Juice the celery (about 250 ml)”: what it gives, not how much celery."""
+        """“Juice the celery (about 250 ml)”, “juice them (300 ml)”: what it gives, not how much celery."""
         size = next((q for q in action.quantities if q.kind == "volume"), None)
         named = next(iter(self._reading.names.mentions(action.tokens[action.told_from + 1 :])), None)
-        if size is None or named is None or size.start <= action.told_from + named.end:
+        if size is None or size.start <= action.told_from + (named.end if named is not None else 1):
             return
         action.gives, action.gives_end = size, action.tokens[size.end - 1].end
         action.quantities = [q for q in action.quantities if q is not size]

@@ -37,6 +37,13 @@ def into_bottles(reading: TextReading, action: Action) -> bool:
     ) and not speaks_of_things(reading, action)
 
 
+def throws_away(reading: TextReading, action: Action) -> bool:
+    """Returns True for “chuck the fruit”, which names no place to put it; not for “chuck in the salt”."""
+    words = reading.words.words
+    placed = any(token.plain in words["in_words"] or token.plain in words["onto"] for token in action.tokens)
+    return action.verb == "combine" and action.word in words["throw_words"] and not placed and not action.quantities
+
+
 def begins_with(reading: TextReading, section: str, action: Action) -> bool:
     """Returns True if a word of the verb of an action begins as one of a section of the lexicon does: “soaked” as “soak”."""
     beginnings = tuple(reading.words.words[section])

@@ -174,7 +174,7 @@ class _Text:
             if first is not block.tokens[0] and first.plain in self.reading.words.words["made_for"] and behind:
                 # “Right, vanilla syrup”, “so for house lime cordial”
                 first = behind[0]
-            self.name = self.reading.text[first.start : block.tokens[-1].end].strip(' :#*_-"“”([,')[:MOST_TEXT]
+            self.name = self.reading.text[first.start : block.tokens[-1].end].strip(' :#*_-–—"“”([,')[:MOST_TEXT]
             self._phrase(block.tokens, "title")
         elif block.kind == "method":
             self._method.read(block.line, block.tokens)

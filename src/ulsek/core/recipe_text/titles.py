@@ -29,9 +29,11 @@ class Titles:
         `apart`: an empty line stands between."""
         if len(tokens) > MOST_TOKENS:
             return self._first_sentence(tokens)
-        if more and (self._is_for_so_much(tokens) or self._is_strength(tokens, below) or (apart and self._is_batch(tokens, below))):
+        claimed = self._before_claim(tokens) if more else 0
+        sized = self._is_for_so_much(tokens) or self._is_strength(tokens, below) or (apart and self._is_batch(tokens, below))
+        if more and sized and not claimed:
             return tokens, []
-        cut = self._before_colon(tokens) or (self._before_claim(tokens) if more else 0)
+        cut = self._before_colon(tokens) or claimed
         if cut:
             return tokens[:cut], [token for token in tokens[cut:] if token.plain not in ":-–—" or token is not tokens[cut]]
         return (tokens, []) if more and self.is_title(tokens) else self._first_sentence(tokens)
@@ -84,6 +86,9 @@ class Titles:
         if not colon or (before and not strength) or tokens[colon - 1].number is not None:
             return 0
         first = self._quantities.at(tokens, colon + 1) if colon + 1 < len(tokens) else None
+        # “Acid-adjusted orange: for every litre of orange juice, 32 g …”
+        if self._words.at("per", tokens, colon + 1):
+            return colon
         # “Tomato water: blend 2 kg …”
         if colon + 1 < len(tokens) and (verb := self._verbs.first(tokens[colon + 1 :])) is not None and verb.start == 0:
             return colon

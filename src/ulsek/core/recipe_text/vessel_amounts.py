@@ -52,6 +52,10 @@ class VesselAmounts:
         # “For every litre, 600 g of sugar and 25 g of acid” is said of all, “200 ml juice, 1 g salt per litre” of the last.
         others = behind or others[-1:]
         mentions, found = list(self._reading.names.mentions(tokens)), False
+        # “Two grams per litre of agar” names what is weighed.
+        apart = bool(others) and all(q.end != per[0] for q in others)
+        kind = written.kind if written and written.kind in MEASURED else alone[0][0] if alone else "volume"
+        batch = self._batch(action, end, Amount("mass" if kind == "mass" else "volume", Range.exact(basis))) if apart else None
         for quantity in others:
             # “2 g per litre of agar”
             after = end if quantity.end == per[0] else quantity.end
@@ -66,11 +70,25 @@ class VesselAmounts:
                 action.lines.append(item)
                 self._waiting.remove(item)
             else:
-                made = self._maker.ingredient(action.line, tokens[quantity.start : named.end], named, amount)
-                self._calling.add(action, made)
+                item = self._maker.ingredient(action.line, tokens[quantity.start : named.end], named, amount)
+                self._calling.add(action, item)
+            weight = self._reading.grams(batch) if batch is not None else None
+            if batch is not None and weight and grams:
+                item.per = (batch, grams / weight)
             action.quantities = [q for q in action.quantities if q is not quantity and not per[0] <= q.start < end]
             found = True
         return found and not any(q.kind in MEASURED for q in action.quantities)
+
+    def _batch(self, action: Action, start: int, amount: Amount) -> Ingredient | None:
+        """Adds what a rate is for and nothing else puts in: the litre of “for every litre of pineapple juice, 32 g of citric acid”. None where the vessel is meant."""
+        tokens, words = action.tokens, self._words.words
+        start += start < len(tokens) and tokens[start].plain in words["of"]
+        named = next((item for item in self._reading.names.mentions(tokens) if item.start == start), None)
+        if named is None or named.key is None or self._calling.the_one(named) is not None:
+            return None
+        made = self._maker.ingredient(action.line, tokens[start : named.end], named, amount, volume=amount.kind == "volume")
+        self._calling.add(action, made)
+        return made
 
     def to_brix(self, action: Action) -> bool:
         """“Adjust to 50 °Bx with sugar”: as much as it takes; False for an action without it."""
