@@ -259,7 +259,8 @@ class Assembly:
             spoken = tokens[behind : min(end, behind + 4)]
             item = next((item for token in spoken for item in self._waiting if token.stem in item.called), None)
             if item is not None and id(item) not in used:
-                self._apart(action, item, float(share[1]), tokens[at].text)
+                said = self._reading.text[tokens[at].start : tokens[behind - 1].end]
+                self._apart(action, item, float(share[1]), said.removesuffix(" of"))
                 used.add(id(item))
 
     def _part_of(self, action: Action, item: Ingredient, quantity: Quantity) -> bool:

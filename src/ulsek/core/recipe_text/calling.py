@@ -107,6 +107,9 @@ class Calling:
             for token in tokens_of(item.text)
             if token.plain in self._words.words["forms"] or token.stem in self._words.words["forms"]
         }
+        if self._reading.material(item.key).kind == "spice":
+            # “The pepper” are pink peppercorns.
+            found |= {stem(word) for word in item.key.split("_")}
         names = [token.plain for token in tokens_of(item.named.said) if token.kind == "word"]
         if len(names) >= _INITIALS:
             found.add("".join(name[0] for name in names))

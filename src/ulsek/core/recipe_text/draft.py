@@ -206,9 +206,12 @@ def _has_whole_ones(action: Action, verb: str, reading: TextReading) -> bool:
         # Hulled strawberries have no core that anybody weighed.
         return any(each.kind in kinds and (verb != "core" or not _CORES.isdisjoint(each.parts_per_gram())) for each in found)
     listed = {item.key for item in reading.listed}
-    spoken = {part_key(named.key, verb, reading.names.known) for named in reading.names.mentions(action.tokens) if named.key}
     whole = [key for key in listed if reading.material(key).kind in kinds and part_key(key, verb, reading.names.known) not in listed]
-    return bool(whole) and spoken.isdisjoint(listed)
+    named = [named for named in reading.names.mentions(action.tokens) if named.key]
+    spoken = {part_key(one.key, verb, reading.names.known) for one in named if one.key}
+    # “Juice the oranges”, where the list has the juice of blood oranges.
+    taken = any(item.named.part == verb and item.named.is_kind_of(one) for item in reading.listed for one in named)
+    return bool(whole) and spoken.isdisjoint(listed) and not taken
 
 
 def out_of_bounds(verb: str, heat: float) -> Message | None:

@@ -40,7 +40,7 @@ class Named:
 
     def is_kind_of(self, other: Named) -> bool:
         """Returns True if this is a kind of another thing: blood oranges are oranges."""
-        return other.key != self.key and other.said.split()[-1:] == self.said.split()[-1:]
+        return other.key != self.key and other.said.lower().split()[-1:] == self.said.lower().split()[-1:]
 
 
 @dataclass(frozen=True, slots=True)

@@ -58,8 +58,9 @@ def repeats(reading: TextReading, sentence: Sequence[Token], before: VerbAt | No
     if before.name == verb.name == "combine" and not between:
         # “Put everything in a jar”
         return True
-    if verb.name == "hold" and not between and before.name not in ("combine", "nothing"):
-        # “Warm in a water bath at 62 °C”
+    within = bool(between) and not joins(between[-1], reading.words.words) and before.name == "simmer"
+    if verb.name == "hold" and (not between or within) and before.name not in ("combine", "nothing"):
+        # “Warm in a water bath at 62 °C”, “cook the fruit sous vide at 60 °C”
         return True
     if before.name != verb.name or verb.name not in _OF_TOOLS:
         return False

@@ -35,7 +35,7 @@ def parts_put_in(reading: TextReading, actions: Sequence[Action]) -> None:
     for action, item, uses in whole:
         if any(of is action for _, of in uses):
             action.lines.remove(item)
-            _in_its_parts(reading, item, uses)
+            _in_its_parts(reading, item, [(part, _put_in_at(reading, actions, part, of)) for part, of in uses])
     for position, action in enumerate(actions):
         part = _TAKES.get(action.verb)
         fruits = [item for item in action.lines if part and reading.material(item.key).kind == "fruit" and item.amount.kind == "count"]
@@ -71,6 +71,17 @@ def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> 
         for part in _of_all(reading, action, named):
             found.setdefault(part, action)
     return list(found.items()) if not taken or "juice" in found else []
+
+
+def _put_in_at(reading: TextReading, actions: Sequence[Action], part: str, taken: Action) -> Action:
+    """Returns the action at which a part goes in that an action takes: “juice the oranges … stir in the juice”; that action itself if no later one names it."""
+    if taken.verb != part:
+        return taken
+    later = actions[next(at for at, action in enumerate(actions) if action is taken) + 1 :]
+    said = (
+        action for action in later if part in _of_all(reading, action, [one for one in reading.names.mentions(action.tokens) if one.key])
+    )
+    return next(said, taken)
 
 
 def _of_all(reading: TextReading, action: Action, named: Sequence[Named]) -> list[str]:
