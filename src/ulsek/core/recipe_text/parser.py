@@ -174,7 +174,10 @@ class _Text:
             if first is not block.tokens[0] and first.plain in self.reading.words.words["made_for"] and behind:
                 # “Right, vanilla syrup”, “so for house lime cordial”
                 first = behind[0]
-            self.name = self.reading.text[first.start : block.tokens[-1].end].strip(' :#*_-–—"“”([,')[:MOST_TEXT]
+            told = any(token.plain in self.reading.words.words[section] for token in block.tokens for section in ("persons", "is_words"))
+            # “Here's how we do the lime cordial” has a name in it.
+            within = self._name_within() if told else ""
+            self.name = within or self.reading.text[first.start : block.tokens[-1].end].strip(' :#*_-–—"“”([,')[:MOST_TEXT]
             self._phrase(block.tokens, "title")
         elif block.kind == "method":
             self._method.read(block.line, block.tokens)
