@@ -294,6 +294,18 @@ def test_what_covers_gives_nothing_and_a_milk_of_oats_is_no_piece():
             "Shrub\n\n1 kg plums\n500 g sugar\n\nMix, leave a day. Strain and chuck the fruit.",
             ["combine: plum 1000, white_sugar 500", "macerate: ", "strain: "],
         ),
+        (
+            "Vinegar\n\n1 kg raspberries\n1 l vinegar\nsugar\n\nSteep the berries in the vinegar 4 days. Strain. Allow 800 g sugar to each litre.",
+            ["steep: raspberry 1000, white_wine_vinegar 1000", "strain: ", "combine: white_sugar 0.8"],
+        ),
+        (
+            "We had loads of coffee. I take 100 g of that, cover with 1 l of water, leave it overnight.",
+            ["combine: coffee_beans 100", "combine: water 1000", "steep: "],
+        ),
+        (
+            "Base\n\ncold brew coffee 1 kg\nsugar 60% of the coffee\n\nStir the sugar into half of the coffee. Cool. Add the rest.",
+            ["combine: cold_brew_coffee 500, white_sugar 1.2", "cool: ", "combine: cold_brew_coffee 500"],
+        ),
         ("Saline\n\nTwo ounces of ground ginger and a litre of water, stirred.", ["combine: dried_ginger 56.699, water 1000"]),
         ("Orgeat v3 - 2 L\n\nalm 500 g\nwater 1.2 L blend 3 min\nnut bag, squeeze hard", ["blend: almonds 500, water 1200", "strain: "]),
         (

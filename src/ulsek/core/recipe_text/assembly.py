@@ -334,11 +334,14 @@ class Assembly:
         silent = bool(home.tokens) and not home.lines and not speaks_of_things(self._reading, home)
         for item in left:
             if item.split:
-                # The method said where a part of it goes and never where the rest does: it goes in next.
-                part = self._split.get(id(item))
-                at = next((n for n, action in enumerate(self.actions) if any(line is part for line in action.lines)), 0)
-                self.actions.insert(at + 1, Action("combine", item.line, (), lines=[item]))
-                self._waiting.remove(item)
+                # Where the method never says where the rest goes, it goes in next.
+                at = next((n for n, action in enumerate(self.actions) if self._split.get(id(item)) in action.lines), 0)
+                # “Half of the coffee … add the rest, citric and salt”
+                rest = next((one for one in self.actions[at + 1 :] if self._takes(one) and self._words.says("rest", one.tokens)), None)
+                if rest is None:
+                    rest = Action("combine", item.line, ())
+                    self.actions.insert(at + 1, rest)
+                self._take(rest, item)
                 continue
             goes = self._listed_behind(item) or self._fitting(item) or self._corrected(item)
             # “Slice it” is said of the one thing that is not named.

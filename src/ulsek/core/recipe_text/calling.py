@@ -266,7 +266,11 @@ class Calling:
                 if named.said
                 and named.said.lower().split()[-1].rstrip("s") in item.called
                 and item.named.part == named.part
-                and (named.key is None or self._reading.material(named.key).kind == self._reading.material(item.key).kind)
+                and (
+                    named.key is None
+                    or item.own is not None
+                    or self._reading.material(named.key).kind == self._reading.material(item.key).kind
+                )
             ),
             None,
         )

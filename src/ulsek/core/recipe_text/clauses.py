@@ -273,7 +273,9 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
         return "press"
     # “Bag it 3 h, no squeeze”
     bagged = verb.name == "bottle" and tokens[verb.start].plain in words.words["bag_words"] and pressed(reading, tokens) is not None
-    if bagged or (verb.name == "combine" and _taken_out(reading, tokens, verb, quantities)):
+    # “Filter through muslin”
+    cloth = verb.name == "filter" and words.says("sieve_words", behind)
+    if bagged or cloth or (verb.name == "combine" and _taken_out(reading, tokens, verb, quantities)):
         return "strain"
     if verb.name in ("combine", "settle") and through and not any(q.kind in ("mass", "volume") for q in quantities):
         # “Pour it through a coffee filter”

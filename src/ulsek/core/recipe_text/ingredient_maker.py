@@ -36,6 +36,8 @@ _LEAST_WITHOUT_UNIT = 10.0
 """Smallest number without a unit that is taken for grams [g]. House experience."""
 _A_CUP = 100.0
 """Smallest volume of coffee or tea that may be a drink instead of dry leaves [mL]. House judgement."""
+_MOST_DRY = {"leaf": 0.12, "other": 0.6}
+"""Dry tea and coffee for each gram of liquid that anybody brews with, at most [g/g]. House judgement."""
 _WET = ("water", "juice", "vinegar", "dairy", "wine", "spirit")
 """Kinds of material that something may be brewed in."""
 _WHOLE = 100.0
@@ -115,7 +117,7 @@ class IngredientMaker:
                 )
             made = self.ingredient(line, tokens, named, amount, volume=volume)
             self._questions.which_pint(made, quantity, tokens)
-            if kind == "volume" and named.key in usual()["brewed"] and made.key == named.key and amount.amount.value >= _A_CUP:
+            if named.key in usual()["brewed"] and made.key == named.key and amount.amount.value >= _A_CUP:
                 self._reading.waiting.append(lambda: self._brewed_if_dry(made))
             if quantity.other is not None and quantity.amount.value < quantity.other and quantity.unit in ("g", "ml"):
                 self._questions.thousands(made, quantity)
@@ -125,9 +127,11 @@ class IngredientMaker:
         return self._pieces(line, tokens, named, key, quantity)
 
     def _brewed_if_dry(self, made: Ingredient) -> None:
-        """Changes a volume of coffee or tea to the brewed drink if the list has no other liquid, and adds a doubt about it."""
-        others = [self._reading.material(item.key).kind for item in self._reading.listed if item is not made]
-        if any(kind in _WET for kind in others):
+        """Changes an amount of coffee or tea to the brewed drink, and adds a doubt about it, if the list has no other liquid or far too little to brew it in."""
+        others = [item for item in self._reading.listed if item is not made and self._reading.material(item.key).kind in _WET]
+        most = _MOST_DRY["other" if made.named.key == "coffee_beans" else "leaf"]
+        wet = sum(self._reading.grams(item) or 0.0 for item in others)
+        if others and (made.amount.kind == "volume" or (self._reading.grams(made) or 0.0) <= most * wet):
             return
         leaves, made.key = made.key, self._reading.key_of(replace(made.named, form="tea"), volume=True)
         made.own = self._reading.own.get(made.key)
@@ -381,18 +385,16 @@ class IngredientMaker:
     def listed(self, basis: Named | None, own: str = "") -> Ingredient | None:
         """Returns the ingredient of the list that a ratio is measured against: the one named, else the largest so far but `own`, a key; None where there is none."""
         if basis is not None and basis.key is not None:
-            base = fruit_of(basis.key, self._reading.names.known) or basis.key
-            return next(
-                (
-                    item
-                    for item in self._reading.listed
-                    if item.key == basis.key or (fruit_of(item.key, self._reading.names.known) or item.key) == base
-                ),
-                None,
-            ) or next((item for item in self._reading.listed if self._reading.material(item.key).kind == self.names_kind(basis.key)), None)
+            known, said = self._reading.names.known, basis.said.lower()
+            base, kind = fruit_of(basis.key, known) or basis.key, self._reading.material(basis.key).kind
+            ranked = [
+                (3 * (base in (item.key, fruit_of(item.key, known))))
+                # “Of the coffee” is of the cold brew coffee.
+                or (2 * (item.own is not None and said in item.named.said.lower()))
+                or int(self._reading.material(item.key).kind == kind)
+                for item in self._reading.listed
+            ]
+            best = max(ranked, default=0)
+            return self._reading.listed[ranked.index(best)] if best else None
         sized = [(self._reading.grams(item) or 0.0, item) for item in self._reading.listed if item.key != own]
         return max(sized, key=lambda pair: pair[0])[1] if sized else None
-
-    def names_kind(self, key: str) -> str:
-        """Returns the kind of a material."""
-        return self._reading.material(key).kind

@@ -220,7 +220,7 @@ class LineQuestions:
                 continue
             low, high = self._loose(other, theirs, made.key)
             sizes = self._cup_sizes(other)
-            if low <= mine <= high or any(_agree(mine, theirs * size) for size in sizes):
+            if any(low * size <= mine <= high * size or _agree(mine, theirs * size) for size in sizes):
                 continue
             first, second = (self._reading.said(tokens, quantity) for quantity in (counted, other))
             share = number_format.figure(100 * abs(mine - theirs) / min(mine, theirs), 0)

@@ -176,7 +176,8 @@ class MethodReader:
         name = name_of(reading, tokens, verb, quantities)
         measured = sum(q.start >= verb.end and (q.kind in MEASURED or self._so_many_grams(tokens, q)) for q in quantities)
         # “What we do is two bottles of dry white, 100 g of sugar, 5 g of wormwood”
-        tells = name == "nothing" and (measured > 1 or (measured == 1 and words.says("preps", lead)) or self._begins_with(tokens, verb))
+        one = measured == 1 and (words.says("preps", lead) or self._fills_in(tokens))
+        tells = name == "nothing" and (measured > 1 or one or self._begins_with(tokens, verb))
         if tells or (name == "nothing" and next(reading.names.mentions(lead), None) is not None):
             # “Push the flowers under, cover and leave”: what stands before the lid goes in; “the syrup we do is a kilo of ginger”: what is measured.
             lead = tokens if tells or any(q.kind in MEASURED and q.start >= verb.end for q in quantities) else lead
@@ -202,6 +203,11 @@ class MethodReader:
             self.actions.append(told(reading, "wait", line, alone, reading.quantities.all(alone)))
         if tail:
             self._goes_in(line, tail)
+
+    def _fills_in(self, tokens: Sequence[Token]) -> bool:
+        """Returns True if a clause measures what the list names without an amount: “sugar … allow 1 lb of sugar to each pint”."""
+        keys = {item.key for item in self._reading.names.mentions(tokens)}
+        return any(item.amount.assumed and item.amount.unit in ("", "one") and item.key in keys for item in self._reading.listed)
 
     def _so_many_grams(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
         """Returns True for a number without a unit before a material that is not counted: the “600” of “make a 2:1 with 600 sugar and 300 water”."""

@@ -156,8 +156,7 @@ class MethodAmounts:
             name = [] if again else self._name_for(action, quantity, of[0] if of else 0)
             if not name:
                 continue
-            count = len(reading.listed)
-            ratio = ratio_in(name[:3])
+            count, ratio = len(reading.listed), ratio_in(name[:3])
             named = reading.names.named(name[3:] if ratio else name)
             if named is not None and named.key is None and name[0] in tokens:
                 named = self._mentioned_before(tokens[: quantity.start], named)
@@ -229,8 +228,7 @@ class MethodAmounts:
         )
 
     def _ask_of(self, action: Action) -> None:
-        text = self._reading.text[action.start : action.end]
-        question = "Nothing was taken from this: what goes in?"
+        text, question = self._reading.text[action.start : action.end], "Nothing was taken from this: what goes in?"
         self._reading.doubts.append(Doubt("not_taken", action.line, text, question, (), action.start, action.end))
 
     def _so_much_liquid(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
@@ -267,11 +265,14 @@ class MethodAmounts:
 
     def _spoken_of_before(self, action: Action) -> list[Token]:
         """Returns the words of what the sentence named last before an action: the rhubarb of “what you do for the rhubarb is chop a kilo of it”; [] for nothing."""
-        text = self._reading.text
-        begin = max(text.rfind(mark, 0, action.start) for mark in "\n.") + 1
-        before = self._reading.tokens_at(begin, action.start)
-        named = [item for item in self._reading.names.mentions(before) if item.key]
-        return before[named[-1].start : named[-1].end] if named else []
+        sentence = max(self._reading.text.rfind(mark, 0, action.start) for mark in "\n.") + 1
+        # “We had loads of coffee. I take 100 g of that”
+        for begin in (sentence, sentence if self._reading.listed else 0):
+            before = self._reading.tokens_at(begin, action.start)
+            named = [item for item in self._reading.names.mentions(before) if item.key]
+            if named:
+                return before[named[-1].start : named[-1].end]
+        return []
 
     def _each_of_so_many(self, action: Action, quantity: Quantity) -> bool:
         """Takes “two tins of coconut milk, 400 ml each” as 800 ml; False for an amount that is not each one's."""

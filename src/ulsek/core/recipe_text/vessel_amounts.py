@@ -67,6 +67,7 @@ class VesselAmounts:
             amount = Amount("ratio", Range.exact(float(f"{(grams or quantity.amount.value) / basis:.6g}")))
             if item is not None:
                 item.amount = amount
+                self._reading.settle(item.start, item.end, ("missing_amount",))
                 action.lines.append(item)
                 self._waiting.remove(item)
             else:
