@@ -117,7 +117,7 @@ two vanilla pods split down the middle | metric | vanilla_pod | 5 7 |
 250 g rasberries | metric | raspberry | 250 250 | unknown_material
 300 ml quinec juice | metric | quince_juice | 305 325 | unknown_material
 250 g dried glowberries | metric | dried_glowberries | 250 250 | unknown_material
-2 tsp ground ginger | metric | dried_ginger | 2 8 | unknown_material
+2 tsp ground ginger | metric | dried_ginger | 2 8 |
 2 spoons of honey | metric | honey | 10 55 | imprecise
 pinch of saffron | metric | saffron | 0.05 0.6 | imprecise
 warm gooseberry juice 200 g | metric | gooseberry_juice | 200 200 |

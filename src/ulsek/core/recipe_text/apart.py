@@ -74,8 +74,9 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
     rows, begin = list[Sequence[Token]](), 0
     for cut in [*cuts, len(tokens)]:
         row = _trimmed(tokens[begin:cut], reading)
-        if rows and row and (_is_a_strength(row, reading) or _is_more_of_it(tokens[begin:cut], row, reading)):
-            # “200 ml spirit, 60 %”, “½ cup water, plus 1 cup”
+        same = _is_a_strength(row, reading) or _is_more_of_it(tokens[begin:cut], row, reading) or _is_of_each(row, reading)
+        if rows and row and same:
+            # “200 ml spirit, 60 %”, “½ cup water, plus 1 cup”, “equal parts sugar and water, 500 g each”
             rows[-1] = [*rows[-1], *tokens[begin:cut]]
         elif row:
             rows.append(row)
@@ -131,6 +132,12 @@ def _is_more_of_it(tokens: Sequence[Token], row: Sequence[Token], reading: TextR
     found = reading.quantities.at(row, 0) if row else None
     joined = any(token.plain in reading.words.words["and"] for token in tokens[: len(tokens) - len(row)])
     return joined and found is not None and found.kind in MEASURED and found.end == len(row)
+
+
+def _is_of_each(row: Sequence[Token], reading: TextReading) -> bool:
+    """Returns True for “500 g each” without a name: so much of each thing named before."""
+    found = reading.quantities.at(row, 0) if row else None
+    return found is not None and found.kind in MEASURED and reading.words.at("alike", row, found.end) is not None and not reading.knows(row)
 
 
 def _is_a_strength(tokens: Sequence[Token], reading: TextReading) -> bool:
@@ -239,7 +246,8 @@ def _behind_equal_parts(tokens: Sequence[Token], amounts: Sequence[Quantity], re
     comma = next((at for at, token in enumerate(tokens) if token.plain == ","), 0)
     if not comma or not amounts or amounts[0].start < comma or reading.words.at("equal", tokens, 0) is None:
         return [tokens]
-    return [tokens[:comma], _trimmed(tokens[comma:], reading)]
+    behind = _trimmed(tokens[comma:], reading)
+    return [tokens] if _is_of_each(behind, reading) else [tokens[:comma], behind]
 
 
 def _by_comma(tokens: Sequence[Token], deep: Sequence[int], amounts: Sequence[Quantity], reading: TextReading) -> list[Sequence[Token]]:

@@ -8,12 +8,13 @@ from ..operations.catalogue import VERBS
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import tokens_of
 from .action import FINISHING_VERBS, Action
+from .alike_amounts import put_in_alike
 from .calling import SAME, Calling
 from .doubts import Answer, Change, Doubt, amount_form
 from .ingredient import Amount, Ingredient
 from .method_amounts import MethodAmounts
 from .one_step import speaks_of_things
-from .parts_used import parts_put_in
+from .parts_used import cut_as_listed, parts_put_in
 from .text_reading import TextReading
 from .unlisted import not_in_list
 from .vessel_amounts import VesselAmounts
@@ -30,8 +31,6 @@ _WET = ("water", "juice", "spirit", "wine", "vinegar", "dairy")
 """Kinds in which something may steep."""
 _BEFORE_MIXING = ("combine", "cut", "juice", "zest", "peel", "core", "wash", "crush", "toast", "muddle", "dissolve")
 """Verbs of preparation. “Mix” without an object adds all ingredients still to be added if only these came before it; after any other verb it adds none."""
-_CUTS = ("cut", "blend", "crush", "muddle", "juice", "zest", "peel", "core")
-"""Verbs after which it makes no difference that a thing was cut before."""
 
 
 class Assembly:
@@ -63,26 +62,8 @@ class Assembly:
         waits_off_the_heat(self.actions)
         waits_resolved(self._reading, self.actions)
         dissolved_cold(self._reading, self.actions)
-        self._cut_as_listed()
+        cut_as_listed(self._reading, self.actions)
         return self.actions
-
-    def _cut_as_listed(self) -> None:
-        """Puts a cut before the step into which something goes that the list has cut already: “900 g pineapple, diced”."""
-        reading = self._reading
-        for action in list(self.actions):
-            if action.verb in _CUTS:
-                continue
-            words = self._words.words["cut_words"]
-            cut = [
-                item
-                for item in action.lines
-                if reading.material(item.key).pieces and any(token.plain in words for token in tokens_of(item.text)) and not item.split
-            ]
-            if cut:
-                action.lines[:] = [item for item in action.lines if item not in cut]
-                made = Action("cut", cut[0].line, ())
-                made.lines.extend(cut)
-                self.actions.insert(self.actions.index(action), made)
 
     def _fill(self, position: int, action: Action, later: dict[int, int]) -> None:
         """Puts into an action what it names, measures or takes in silence; `later` are the actions before which a thing does not go in."""
@@ -92,6 +73,7 @@ class Assembly:
             return
         reading = self._reading
         used: set[int] = set()
+        put_in_alike(reading, self._calling, action)
         if self._against.all_of(action, used):
             return
         if action.verb == "juice" and action.gives is None:
@@ -116,6 +98,7 @@ class Assembly:
             # What is poured off later goes in here: “shake together … pour off the gin”.
             then = [later for later in self.actions[position + 1 :] if self._takes(later)] if bare else []
             held |= {id(item) for item in due if any(self._speaks_of(later, item) for later in then)}
+            held |= {id(item) for item in due if self._against.filled_up_with(item, self.actions[position + 1 :])}
             for item in due:
                 behind = None if spoken_of else self._corrected(item)
                 if (
@@ -344,11 +327,12 @@ class Assembly:
                 self._take(rest, item)
                 continue
             goes = self._listed_behind(item) or self._fitting(item) or self._corrected(item)
+            # What is listed below a step goes in behind it.
+            behind = next((action for action in self.actions[item.due :] if self._takes(action)), None) if item.due else None
             # “Slice it” is said of the one thing that is not named.
-            meant = silent or (len(left) == 1 and self._takes_it(home))
+            meant = silent or behind is not None or (len(left) == 1 and self._takes_it(home))
             if goes is None and spoken and not meant and self._told_by_name() and self._reading.material(item.key).kind in _PLACED:
                 self._reading.ask("never_used", item, f"The method never uses {self._reading.called(item)}: where does it go?")
-            behind = next((action for action in self.actions[item.due :] if self._takes(action)), None) if item.due else None
             self._take(goes or behind or home, item)
 
     def _takes_it(self, action: Action) -> bool:

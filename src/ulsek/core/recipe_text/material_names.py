@@ -19,6 +19,10 @@ _INFUSED = ("leaf", "herb", "flower", "spice", "root")
 """Kinds of material of which teas are made."""
 
 
+_FORMS = ("puree", "jam", "concentrate")
+"""What is made of a whole fruit and is said with its name."""
+
+
 @dataclass(frozen=True, slots=True)
 class Named:
     """A material as words name it, in the tokens from `start` up to `end`.
@@ -120,7 +124,20 @@ class MaterialNames:
             key = part_key(named.key, part, self.known)
             if key is not None:
                 return replace(named, key=key, end=named.end + after[0], part=part, said=_said(tokens, named.start, named.end + after[0]))
-        return named
+        return self._made_of(tokens, named)
+
+    def _made_of(self, tokens: Sequence[Token], named: Named) -> Named:
+        """The form that words right before or after a name say: “mango purée”, “purée de mangue”. Forms of syrup are another thing, not told here."""
+        behind = self.words.at("forms", tokens, named.end)
+        if behind and behind[1] in _FORMS:
+            end = named.end + behind[0]
+            return replace(named, end=end, form=str(behind[1]), said=_said(tokens, named.start, end))
+        of = named.start > 1 and tokens[named.start - 1].plain in self.words.words["of"]
+        before = self.words.at("forms", tokens, named.start - 2) if of else None
+        if before is None or before[0] != 1 or before[1] not in _FORMS:
+            return named
+        start = named.start - 2
+        return replace(named, start=start, form=str(before[1]), said=_said(tokens, start, named.end))
 
     def named(self, tokens: Sequence[Token]) -> Named | None:
         """Returns the material that a row of tokens names as a whole, as in a line of a list; None for a row without a word."""
@@ -154,7 +171,7 @@ class MaterialNames:
             and token.stem not in self.words.words["of"]
             and not self._is_share(token)
         )
-        form = self._form(head, last)
+        form = last.form or self._form(head, last)
         leaf = self.words.phrases["part_words"].within(tokens)
         if leaf is not None and leaf[2] == "leaf" and self.known[last.key or ""].get("kind") == "fruit":
             # A peach's leaf is no peach.

@@ -55,8 +55,8 @@ def repeats(reading: TextReading, sentence: Sequence[Token], before: VerbAt | No
     if before is None:
         return False
     between = sentence[before.end : verb.start]
-    if before.name == verb.name == "combine" and not between:
-        # “Put everything in a jar”
+    if before.name == verb.name == "combine" and all(token.plain in reading.words.words["pronouns"] for token in between):
+        # “Put everything in a jar”, “tip it all in a pan”
         return True
     within = bool(between) and not joins(between[-1], reading.words.words) and before.name == "simmer"
     if verb.name == "hold" and (not between or within) and before.name not in ("combine", "nothing"):

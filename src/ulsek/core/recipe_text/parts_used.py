@@ -1,10 +1,11 @@
-"""Whole fruits in the list of which the method uses only parts: “6 lemons … peel the lemons, muddle the peels with the sugar”, “2 lemons … add the lemon juice”."""
+"""Fruits of the list as the method uses them. Whole ones of which it uses only parts: “6 lemons … peel the lemons, muddle the peels with the sugar”, “2 lemons … add the lemon juice”."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
 
+from ..written.tokens import tokens_of
 from .action import Action
 from .ingredient import Amount, Ingredient
 from .line_questions import LineQuestions
@@ -17,6 +18,8 @@ _TAKES = {"peel": "peel", "zest": "zest"}
 """Part of a fruit that each verb takes off."""
 _PUT_IN = ("combine", "dissolve", "off_heat", "blend", "simmer", "bring_to", "steep", "macerate", "muddle")
 """Verbs of steps into which a part of fruit goes."""
+_CUTS = ("cut", "blend", "crush", "muddle", "juice", "zest", "peel", "core")
+"""Verbs after which it makes no difference that a thing was cut before."""
 _MOST_OF, _MOST_PARTS = 3, 6
 """Largest distance from a fruit to the “of” before it, and from that to its parts [tokens]."""
 
@@ -160,3 +163,21 @@ def _becomes(reading: TextReading, item: Ingredient, part: str) -> None:
     item.named, item.key = named, named.key
     item.amount = Amount("mass", amount, f"the {part} of one", assumed=True)
     LineQuestions(reading).how_much(item, item.amount.unit, "count_of_fruit")
+
+
+def cut_as_listed(reading: TextReading, actions: list[Action]) -> None:
+    """Puts a cut before the step into which something goes that the list has cut already: “900 g pineapple, diced”."""
+    for action in list(actions):
+        if action.verb in _CUTS:
+            continue
+        words = reading.words.words["cut_words"]
+        cut = [
+            item
+            for item in action.lines
+            if reading.material(item.key).pieces and any(token.plain in words for token in tokens_of(item.text)) and not item.split
+        ]
+        if cut:
+            action.lines[:] = [item for item in action.lines if item not in cut]
+            made = Action("cut", cut[0].line, ())
+            made.lines.extend(cut)
+            actions.insert(actions.index(action), made)

@@ -131,6 +131,12 @@ class VesselAmounts:
         if listed is not None:
             # “Water” of the list without an amount is what fills up.
             listed.amount = amount if listed.amount.assumed else listed.amount
+            if mentions or listed.amount is not amount:
+                return False
+            # “Top up to 1 L”, with the water of the list.
+            self._reading.settle(listed.start, listed.end, ("missing_amount",))
+            action.lines.append(listed)
+            self._waiting.remove(listed)
             return False
         if any(item.key == named.key and item.amount.kind == "line" for item in self._calling.listed):
             return False
@@ -140,6 +146,16 @@ class VesselAmounts:
             # “Top up with water to 1 L”, behind what went in before.
             action.verb = "make_up"
         return True
+
+    def filled_up_with(self, item: Ingredient, later: Sequence[Action]) -> bool:
+        """Returns True if a liquid of the list without an amount is what a later action fills up with: the water of “water … stir, make up to 1 L”."""
+        if not (item.amount.assumed and item.amount.unit in ("", "one") and item.key == "water"):
+            return False
+        says = self._words.says
+        return any(
+            (says("make_up", action.tokens) or says("top_up", action.tokens)) and any(q.kind == "volume" for q in action.quantities)
+            for action in later
+        )
 
     def covered(self, action: Action) -> None:
         """Adds a liquid that covers the content of the vessel: “water to cover”, “cover the peel with vodka”. A listed liquid with an amount keeps it."""
@@ -175,7 +191,7 @@ class VesselAmounts:
         hit = self._words.phrases["same_as"].within(action.tokens) or ratio_in(action.tokens)
         mentions = list(self._reading.names.mentions(action.tokens)) if hit else []
         named = next((item for item in mentions if hit and item.start >= hit[0]), None) or next(iter(mentions), None)
-        if hit is None or named is None:
+        if hit is None or named is None or any(item.key == named.key for item in action.lines):
             return
         cuts = [at for at, token in enumerate(action.tokens) if joins(token, self._words.words)]
         end = next((at for at in cuts if at >= hit[0] + hit[1] and at >= named.start), len(action.tokens))
