@@ -205,8 +205,11 @@ class _Text:
                 if tokens[at - 1].plain in self.reading.words.words["negation"]:
                     # “Don't squash it”
                     continue
-                for before in reversed(tokens[max(0, at - 4) : at]):
+                for place in range(at - 1, max(0, at - 4) - 1, -1):
+                    before = tokens[place]
                     joins = before.plain in self.reading.words.words["and"]
+                    if "\n" in self.reading.text[before.end : tokens[place + 1].start]:
+                        break
                     if before.kind != "word" or (before.plain in self.reading.words.words["not_in_name"] and not joins):
                         break
                     words.insert(0, before.text)
@@ -214,8 +217,9 @@ class _Text:
                     words[0].lower() in self.reading.words.words["and"] or words[0].lower() in self.reading.words.words["fillers"]
                 ):
                     del words[0]
-                if not words and (self.reading.words.at("forms", tokens, at) or token.plain in self.reading.words.words["strained"]):
-                    # “That's your syrup” names none.
+                sections = ("forms", "strained", "verbs")
+                if not words and any(self.reading.words.at(section, tokens, at) for section in sections):
+                    # “That's your syrup”, “mix it” name none.
                     continue
                 return " ".join([*words, token.text]).capitalize()
         return ""
