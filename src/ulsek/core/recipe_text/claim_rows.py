@@ -43,7 +43,7 @@ class ClaimRows:
         """Returns True for a row that claims something and tells no step: “keeps 4 weeks”, “use within 3 days”."""
         tokens = self._without_subject(tokens)
         found = self._words.at("claims", tokens, 0) if self.claims(tokens) else None
-        told = self._words.at("verbs", tokens, 0)
+        told = self._words.at("verbs", tokens, 0) if found else None
         if found and told and told[0] > found[0] and told[1] == "nothing":
             # “Keep stirring” is no claim.
             return False

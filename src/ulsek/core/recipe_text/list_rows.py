@@ -24,6 +24,7 @@ class ListRows:
     def __init__(self, reading: TextReading, verbs: VerbFinder) -> None:
         self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
         self._mentions, self._unit_alone = reading.names.mentions, reading.unit_alone
+        self._per = reading.words.first_words(("per",))
 
     def is_list(self, tokens: list[Token], *, in_method: bool, told: bool, listed: bool) -> bool:
         """Returns True for a line of the list: an amount at its beginning or end, or a name alone, and no verb that tells a step.
@@ -86,7 +87,7 @@ class ListRows:
 
     def is_rate(self, tokens: Sequence[Token]) -> bool:
         """Returns True for a row that begins with what its amounts are for: “per litre of orange juice, 32 g of citric acid and 20 g of malic acid”."""
-        per = self._words.at("per", tokens, 0) if tokens else None
+        per = self._words.at("per", tokens, 0) if tokens and tokens[0].stem in self._per else None
         if per is None or per[1] == "each" or len(tokens) > MOST_TOKENS:
             return False
         measured = sum(1 for q in self._quantities.all(tokens) if q.kind in AMOUNTS)

@@ -128,7 +128,8 @@ class MaterialNames:
 
     def _made_of(self, tokens: Sequence[Token], named: Named) -> Named:
         """The form that words right before or after a name say: “mango purée”, “purée de mangue”. Forms of syrup are another thing, not told here."""
-        behind = self.words.at("forms", tokens, named.end)
+        next_word = tokens[named.end].plain if named.end < len(tokens) else ""
+        behind = self.words.at("forms", tokens, named.end) if next_word in self.words.words["forms"] else None
         if behind and behind[1] in _FORMS:
             end = named.end + behind[0]
             return replace(named, end=end, form=str(behind[1]), said=_said(tokens, named.start, end))

@@ -30,8 +30,12 @@ class Titles:
         if len(tokens) > MOST_TOKENS:
             return self._first_sentence(tokens)
         claimed = self._before_claim(tokens) if more else 0
-        sized = self._is_for_so_much(tokens) or self._is_strength(tokens, below) or (apart and self._is_batch(tokens, below))
-        if more and sized and not claimed:
+        sized = (
+            more
+            and not claimed
+            and (self._is_for_so_much(tokens) or self._is_strength(tokens, below) or (apart and self._is_batch(tokens, below)))
+        )
+        if sized:
             return tokens, []
         cut = self._before_colon(tokens) or claimed
         if cut:
