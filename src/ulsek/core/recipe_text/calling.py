@@ -249,6 +249,8 @@ class Calling:
             or token.stem in words["describes"]
             or token.plain in words["of"]
             or token.plain in words["brewed_words"]
+            # “40 g de fleurs d'hibiscus”
+            or token.plain in words["pieces"]
             or token.plain in ("(", ")", "x", ",", ":", "-", "–")
             for token in tokens[start:end]
         )

@@ -271,6 +271,9 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
     if verb.name == "juice" and words.says("sieve_words", behind) and next(reading.names.mentions(behind), None) is None:
         # “Spremi con una garza”
         return "press"
+    if verb.name == "simmer" and behind and behind[-1].plain in words.words["to_the_boil"]:
+        # “Ich koche das Wasser auf”
+        return _meant(reading, tokens, "boil", quantities)
     # “Bag it 3 h, no squeeze”
     bagged = verb.name == "bottle" and tokens[verb.start].plain in words.words["bag_words"] and pressed(reading, tokens) is not None
     # “Filter through muslin”

@@ -181,7 +181,7 @@ def params_of(action: Action, verb: str, reading: TextReading) -> Form:
         heat = _heat(action, reading)
         if heat is not None and out_of_bounds(verb, heat) is None:
             found[place] = heat
-        elif verb == "bring_to" and reading.words.says("boil_words", action.tokens):
+        elif verb == "bring_to" and (reading.words.says("boil_words", action.tokens) or _to_the_boil(action, reading)):
             found[place] = 100.0
         elif verb in ("steep", "infuse", "rest", "macerate") and (stands := place_c(action.tokens, reading)) is not None:
             found[place] = stands
@@ -196,6 +196,11 @@ def params_of(action: Action, verb: str, reading: TextReading) -> Form:
     if verb == "discard":
         found["of"] = "solids"
     return found
+
+
+def _to_the_boil(action: Action, reading: TextReading) -> bool:
+    """Returns True for a verb of boiling whose other half ends the clause: “ich koche das Wasser auf”."""
+    return bool(action.tokens) and action.tokens[-1].plain in reading.words.words["to_the_boil"]
 
 
 def _has_whole_ones(action: Action, verb: str, reading: TextReading) -> bool:

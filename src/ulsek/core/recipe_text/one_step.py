@@ -30,11 +30,13 @@ def speaks_of_things(reading: TextReading, action: Action) -> bool:
 
 def into_bottles(reading: TextReading, action: Action) -> bool:
     """Returns True if an action puts nothing in but fills several bottles: “pour into dasher bottles”. Into one jar things go that are not done yet."""
-    words = reading.words
-    several = [at for at, token in enumerate(action.tokens) if token.plain in words.words["bottle_words"] and token.plain != token.stem]
-    return any(
-        token.plain in words.words["onto"] for at in several for token in action.tokens[max(0, at - 3) : at]
-    ) and not speaks_of_things(reading, action)
+    words, said = reading.words.words, reading.words.words["bottle_words"]
+    several = [at for at, token in enumerate(action.tokens) if token.plain in said and token.plain != token.stem]
+    poured = any(token.plain in words["onto"] for at in several for token in action.tokens[max(0, at - 3) : at])
+    # “In eine Tropfflasche füllen”
+    parts = tuple(said) if "compounds" in reading.words.data and action.word in words["fills"] else ()
+    filled = any(token.plain.endswith(parts) for token in action.tokens) if parts else False
+    return (poured or filled) and not speaks_of_things(reading, action)
 
 
 def throws_away(reading: TextReading, action: Action) -> bool:

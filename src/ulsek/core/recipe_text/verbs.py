@@ -242,6 +242,8 @@ class VerbFinder:
 
     def _takes_object(self, tokens: Sequence[Token], after: int) -> bool:
         """Returns True if an amount or “the”, “it” follows."""
+        # “Für den Honig koche ich 200 ml Wasser auf”
+        after += after < len(tokens) and tokens[after].plain in self._words.words["persons"] and "verb_last" in self._words.data
         if after >= len(tokens):
             return False
         return self._quantities.at(tokens, after) is not None or tokens[after].plain in self._words.words["after_verb"]
