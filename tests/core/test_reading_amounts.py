@@ -213,3 +213,9 @@ def test_a_number_shares_the_unit_before_it_a_fruit_its_kind_and_a_stranger_its_
     )
     assert [line["material"] for line in lines_of(again.draft)] == ["lime_persian_juice", "foozle", "foozle"]
     assert [doubt.code for doubt in again.doubts] == ["unknown_material"]
+
+
+def test_water_without_an_amount_is_what_fills_up():
+    read = parse_recipe("Base\n\ncitric acid 94 g\nwater\n\nStir, make up to 1 L.")
+    assert lines_of(read.draft)[-1]["amount"] == {"kind": "target", "property": "volume_ml", "value": 1000.0}
+    assert read.doubts == ()

@@ -306,6 +306,20 @@ def test_what_covers_gives_nothing_and_a_milk_of_oats_is_no_piece():
             "Base\n\ncold brew coffee 1 kg\nsugar 60% of the coffee\n\nStir the sugar into half of the coffee. Cool. Add the rest.",
             ["combine: cold_brew_coffee 500, white_sugar 1.2", "cool: ", "combine: cold_brew_coffee 500"],
         ),
+        (
+            "I just do equal parts raspberries and sugar, 500 g of each, mash them together.",
+            ["combine: raspberry 500, white_sugar 500", "crush: "],
+        ),
+        (
+            "zest\n\nlemon zest 60 g\nsugar 200 g\nrub, 12 h, + lemon juice 200 g, strain",
+            ["macerate: lemon_zest 60, white_sugar 200", "combine: lemon_juice 200", "strain: "],
+        ),
+        (
+            "Base\n\n500 g sugar\n500 g water\n5 g citric acid\n\nSimmer all but the acid for 20 min. Bottle.",
+            ["simmer: white_sugar 500, water 500", "combine: citric_acid 5", "bottle: "],
+        ),
+        ("Base\n\n1 kg rhubarb\n400 g sugar\n\nLid on, low heat, 25 minutes.", ["simmer: rhubarb 1000, white_sugar 400"]),
+        ("Mix 20 g of sugar. Add 100 g of mango purée.", ["combine: white_sugar 20", "combine: mango_juice 100"]),
         ("Saline\n\nTwo ounces of ground ginger and a litre of water, stirred.", ["combine: dried_ginger 56.699, water 1000"]),
         ("Orgeat v3 - 2 L\n\nalm 500 g\nwater 1.2 L blend 3 min\nnut bag, squeeze hard", ["blend: almonds 500, water 1200", "strain: "]),
         (

@@ -333,6 +333,13 @@ class Assembly:
             meant = silent or behind is not None or (len(left) == 1 and self._takes_it(home))
             if goes is None and spoken and not meant and self._told_by_name() and self._reading.material(item.key).kind in _PLACED:
                 self._reading.ask("never_used", item, f"The method never uses {self._reading.called(item)}: where does it go?")
+            if goes is None and behind is None and any(token.stem in item.called for token in home.but):
+                # “Simmer all but the acid”, and nobody says where the acid goes: behind everything.
+                behind = Action("combine", item.line, ())
+                end = len(self.actions)
+                while end and self.actions[end - 1].verb in FINISHING_VERBS:
+                    end -= 1
+                self.actions.insert(end, behind)
             self._take(goes or behind or home, item)
 
     def _takes_it(self, action: Action) -> bool:

@@ -195,6 +195,8 @@ class ListRows:
             )
             and len(tokens) - verb.end <= FEW
             and tokens[verb.start - 1].plain in ",("
+            # “Mash them together” is to be done.
+            and not any(token.plain in self._words.words["pronouns"] for token in tokens[verb.end :])
         )
 
     def _only_prepares(self, tokens: Sequence[Token], verb: VerbAt) -> bool:

@@ -54,6 +54,11 @@ class MethodReader:
         budgets.within(self.actions, budgets.STEPS, message("steps"), "text", message("Paste one recipe at a time"))
         self._lid = ""
         sentence = with_slashes_parted(sentence)
+        added = next((at for at, token in enumerate(sentence) if at > 1 and token.plain == "+" and sentence[at - 1].plain == ","), 0)
+        if added:
+            # “Rub, 12 h, + juice 200 g, strain”
+            self.read(line, sentence[: added - 1])
+            sentence = sentence[added:]
         verbs = list(self._verbs.all(sentence, participles=True))
         verbs = [verb for verb, behind in zip_longest(verbs, verbs[1:]) if not self._of_the_ratio(sentence, verb, behind)]
         verbs = [
@@ -177,7 +182,8 @@ class MethodReader:
         measured = sum(q.start >= verb.end and (q.kind in MEASURED or self._so_many_grams(tokens, q)) for q in quantities)
         # “What we do is two bottles of dry white, 100 g of sugar, 5 g of wormwood”
         one = measured == 1 and (words.says("preps", lead) or self._fills_in(tokens))
-        tells = name == "nothing" and (measured > 1 or one or self._begins_with(tokens, verb))
+        alike = words.says("equal", tokens) or words.says("alike", tokens)
+        tells = name == "nothing" and (measured > 1 or one or alike or self._begins_with(tokens, verb))
         if tells or (name == "nothing" and next(reading.names.mentions(lead), None) is not None):
             # “Push the flowers under, cover and leave”: what stands before the lid goes in; “the syrup we do is a kilo of ginger”: what is measured.
             lead = tokens if tells or any(q.kind in MEASURED and q.start >= verb.end for q in quantities) else lead
@@ -199,7 +205,9 @@ class MethodReader:
             time = next(q for q in quantities if q.kind == "minutes")
             heat = next((q for q in quantities if q.kind == "celsius" and 0 <= time.start - q.end <= 1), time)
             end = next((at for at in range(time.end, len(tokens)) if joins(tokens[at], words.words)), len(tokens))
-            alone = tokens[heat.start : end]
+            # “It goes in and sits in the fridge for two days”
+            place = words.phrases["places"].within(tokens) or (heat.start, 0, 0)
+            alone = tokens[min(heat.start, place[0]) : end]
             self.actions.append(told(reading, "wait", line, alone, reading.quantities.all(alone)))
         if tail:
             self._goes_in(line, tail)

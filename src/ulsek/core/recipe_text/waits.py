@@ -184,6 +184,9 @@ def _by_its_heat(action: Action, reading: TextReading, *, last: bool, sugar: boo
     if action.verb == "hold" and heat is not None and heat < _WARM:
         # “Keep at 4 °C for 5 days”
         action.verb = "store" if last else "wait"
+    if action.verb == "wait" and heat is None and action.minutes is not None and reading.words.says("low_heat", action.tokens):
+        # “Lid on, low heat, 25 minutes”
+        action.verb = "simmer"
     long = action.minutes is not None and action.minutes.value >= _LONGEST_HOLD
     if action.verb == "hold" and heat is None and (long or (action.minutes and reading.words.says("places", action.tokens))):
         # “Hold 48 hrs in fridge”
