@@ -13,7 +13,8 @@ from ..base.units import KITCHEN_ML
 from ..safety.shipped_rules import kitchen_words
 from ..written.quantities import LENGTHS, MEASURED, Quantity
 from ..written.tokens import Token, tokens_of
-from .doubts import to_amount, to_material
+from .brewed import A_CUP, brewed_if_dry
+from .doubts import to_amount
 from .ingredient import OPEN, Amount, Ingredient
 from .line_questions import LineQuestions
 from .material_names import Named
@@ -32,17 +33,11 @@ _MOST_PIECES = 100.0
 """Number without a unit from which nobody counted pieces [count]. House experience."""
 _POWDERS = ("acid", "salt")
 """Kinds of which any number without a unit is grams."""
-_LEAST_WITHOUT_UNIT = 10.0
-"""Smallest number without a unit that is taken for grams [g]. House experience."""
-_A_CUP = 100.0
-"""Smallest volume of coffee or tea that may be a drink instead of dry leaves [mL]. House judgement."""
-_MOST_DRY = {"leaf": 0.12, "other": 0.6}
-"""Dry tea and coffee for each gram of liquid that anybody brews with, at most [g/g]. House judgement."""
-_WET = ("water", "juice", "vinegar", "dairy", "wine", "spirit")
-"""Kinds of material that something may be brewed in."""
 _WHOLE = 100.0
 """Sum of all shares of a recipe [%]."""
 _PIECES_ASKED = frozenset({"leaf", "herb", "flower", "peel", "spice", "root"})
+_LEAST_WITHOUT_UNIT = 10.0
+"""Smallest number without a unit that is taken for grams [g]. House experience."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,26 +112,14 @@ class IngredientMaker:
                 )
             made = self.ingredient(line, tokens, named, amount, volume=volume)
             self._questions.which_pint(made, quantity, tokens)
-            if named.key in usual()["brewed"] and made.key == named.key and amount.amount.value >= _A_CUP:
-                self._reading.waiting.append(lambda: self._brewed_if_dry(made))
+            if named.key in usual()["brewed"] and made.key == named.key and amount.amount.value >= A_CUP:
+                self._reading.waiting.append(lambda: brewed_if_dry(self._reading, made))
             if quantity.other is not None and quantity.amount.value < quantity.other and quantity.unit in ("g", "ml"):
                 self._questions.thousands(made, quantity)
             if amount.unit == "grated":
                 self._questions.how_much(made, quantity.unit)
             return made
         return self._pieces(line, tokens, named, key, quantity)
-
-    def _brewed_if_dry(self, made: Ingredient) -> None:
-        """Changes an amount of coffee or tea to the brewed drink, and adds a doubt about it, if the list has no other liquid or far too little to brew it in."""
-        others = [item for item in self._reading.listed if item is not made and self._reading.material(item.key).kind in _WET]
-        most = _MOST_DRY["other" if made.named.key == "coffee_beans" else "leaf"]
-        wet = sum(self._reading.grams(item) or 0.0 for item in others)
-        if others and (made.amount.kind == "volume" or (self._reading.grams(made) or 0.0) <= most * wet):
-            return
-        leaves, made.key = made.key, self._reading.key_of(replace(made.named, form="tea"), volume=True)
-        made.own = self._reading.own.get(made.key)
-        answers = (to_material("brewed", made.key), to_material("dry, as it is bought", leaves))
-        self._reading.ask("vague_material", made, f"Is {made.named.said} brewed here, or dry?", *answers)
 
     def _squeezed(self, named: Named) -> Named:
         """Returns the juice of a citrus fruit that is measured by volume; what is named for anything else."""

@@ -12,7 +12,16 @@ from .text_reading import TextReading
 from .verbs import VerbAt
 
 _HEATS = ("bring_to", "dissolve", "boil", "hold")
-_TWICE = (("wait", "cool"), ("wait", "wait"), ("wait", "steep"), ("wait", "infuse"), ("cool", "cool"), ("label", "label"), ("store", "store"), ("bottle", "bottle"))
+_TWICE = (
+    ("wait", "cool"),
+    ("wait", "wait"),
+    ("wait", "steep"),
+    ("wait", "infuse"),
+    ("cool", "cool"),
+    ("label", "label"),
+    ("store", "store"),
+    ("bottle", "bottle"),
+)
 """Pairs of consecutive verbs that describe a single step: “leave until cool” is (wait, cool)."""
 _OF_TOOLS, _MOST_TOOL = ("blend", "centrifuge", "crush"), 3
 """Verbs whose tool may be named before or after them, and the largest number of tokens before the tool in “using a stick blender” [count]."""
