@@ -127,7 +127,7 @@ class MaterialNames:
         return self._made_of(tokens, named)
 
     def _made_of(self, tokens: Sequence[Token], named: Named) -> Named:
-        """The form that words right before or after a name say: “mango purée”, “purée de mangue”. Forms of syrup are another thing, not told here."""
+        """Returns the named fruit with the form that words right before or after it say: “mango purée”, “purée de mangue”; as it is without one."""
         next_word = tokens[named.end].plain if named.end < len(tokens) else ""
         behind = self.words.at("forms", tokens, named.end) if next_word in self.words.words["forms"] else None
         if behind and behind[1] in _FORMS:

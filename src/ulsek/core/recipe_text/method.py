@@ -24,7 +24,7 @@ from .clauses import (
 )
 from .ingredient import LEAST_GRAMS
 from .one_step import into_bottles, joined, repeats, speaks_of_things, throws_away
-from .rows import with_slashes_parted
+from .rows import added_apart, with_slashes_parted
 from .text_reading import TextReading
 from .verbless import parts_before, seems_a_step, timed_lead, verb_without_word
 from .verbs import VerbAt, VerbFinder, moved
@@ -54,11 +54,11 @@ class MethodReader:
         budgets.within(self.actions, budgets.STEPS, message("steps"), "text", message("Paste one recipe at a time"))
         self._lid = ""
         sentence = with_slashes_parted(sentence)
-        added = next((at for at, token in enumerate(sentence) if at > 1 and token.plain == "+" and sentence[at - 1].plain == ","), 0)
-        if added:
-            # “Rub, 12 h, + juice 200 g, strain”
-            self.read(line, sentence[: added - 1])
-            sentence = sentence[added:]
+        parts = added_apart(sentence)
+        if len(parts) > 1:
+            for part in parts:
+                self.read(line, part)
+            return
         verbs = list(self._verbs.all(sentence, participles=True))
         verbs = [verb for verb, behind in zip_longest(verbs, verbs[1:]) if not self._of_the_ratio(sentence, verb, behind)]
         verbs = [

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 from ..base.numerals import Numeral
 from ..written.lexicon import Lexicon
@@ -76,6 +77,12 @@ def _with_arrows(tokens: Sequence[Token]) -> list[Token]:
 def _parting(token: Token) -> Token:
     """Returns a token unchanged, or a comma in place of an arrow, which separates two steps."""
     return replace(token, text=",", plain=",", stem=",") if token.plain in _ARROWS else token
+
+
+def added_apart(sentence: Sequence[Token]) -> list[Sequence[Token]]:
+    """Returns the parts of “rub, 12 h, + juice 200 g, strain”: what “, +” adds begins a part of its own. A sentence without it is its only part."""
+    cuts = [at for at, token in enumerate(sentence) if at > 1 and token.plain == "+" and sentence[at - 1].plain == ","]
+    return [sentence[begin : end - 1] for begin, end in pairwise([0, *cuts, len(sentence) + 1])]
 
 
 def with_slashes_parted(tokens: Sequence[Token]) -> Sequence[Token]:
