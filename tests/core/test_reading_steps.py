@@ -235,6 +235,10 @@ def test_what_a_spoken_sentence_tells_without_verbs_is_told_in_its_order():
         ("Soluzione\n2 etti di zucchero\nacqua fino a 1 litro\nSciogliere lo zucchero in 700 ml di acqua e portare a 1 litro. Lasciar sgocciolare in un telo.", [("dissolve", 2), ("make_up", 1), ("strain", 0)]),
         ("Shrub\nTu mélanges 500 grammes de fraises et 25 centilitres de vinaigre de cidre, tu laisses égoutter.", [("combine", 2), ("strain", 0)]),
         ("Hibisco\nPones un litro de agua a hervir y echas 50 gramos de jamaica y unas 3 ramas de canela.", [("combine", 1), ("bring_to", 0), ("combine", 2)]),
+        ("Pepino\nPela 300 g de pepino, cúbrelo con 700 ml de vodka y deja 24 horas. Cuelga en un paño toda la noche. Meter en la nevera.", [("peel", 1), ("combine", 1), ("infuse", 0), ("strain", 0), ("store", 0)]),
+        ("Amande\nOn prend un litre de lait d'amande, on ajoute 300 g de purée de mangue, on met au frais. Ça se garde cinq jours.", [("combine", 1), ("combine", 1), ("store", 0)]),
+        ("Sirup\nIch koche 500 ml Wasser auf, gebe 40 g Minze dazu, lasse es zehn Minuten ziehen. Abseihen und in eine Tropfflasche füllen.", [("bring_to", 1), ("combine", 1), ("steep", 0), ("strain", 0), ("bottle", 0)]),
+        ("Caffè\n30 g di caffè macinato\n750 ml di vermouth rosso\nMescolare. Appendere in una garza. Filtrare e rimettere in bottiglia.", [("combine", 2), ("strain", 0), ("strain", 0), ("bottle", 0)]),
         ("Succo\n500 g di cetrioli\n8 g di acido citrico\nCentrifugare i cetrioli. Mischiare con l'acido.", [("juice", 1), ("combine", 1)]),
     ],
 )  # fmt: skip

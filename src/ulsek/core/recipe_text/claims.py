@@ -41,7 +41,7 @@ def claim_in(line: int, tokens: Sequence[Token], text: str, reading: TextReading
     amount, unit = None, ""
     if found is None and len(quantities) == 1 and quantities[0].kind in MEASURED and quantities[0].end - quantities[0].start == len(tokens):
         kind = "yield"
-    if found is None and reading.words.phrases["makes_so_much"].within(tokens):
+    if found is None and kind != "keeps" and reading.words.says("makes_so_much", tokens):
         # “To make a litre of”
         kind = "yield"
     if kind == "strength" or (found is None and any(q.kind == "brix" for q in quantities)):

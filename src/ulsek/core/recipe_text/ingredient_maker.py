@@ -87,7 +87,7 @@ class IngredientMaker:
             # “30 ml lemon” is juice.
             named = self._squeezed(named)
         if (
-            kind in MEASURED
+            kind in (*MEASURED, "parts")
             and named.key in usual()["brewed"]
             and any(token.plain in self._reading.words.words["brewed_words"] for token in tokens)
         ):

@@ -227,7 +227,7 @@ class ListRows:
         joint = (
             follows is None
             or follows.plain in self._words.words["of"]
-            or (follows.plain in self._words.words["and"] and self._words.at("part_words", tokens, verb + 2) is not None)
+            or (follows.plain in self._words.words["and"] and self._another_part(tokens, verb + 2))
             or follows.plain in (",", ":", "-", "from", "(")
         )
         measured = self._quantities.at(tokens, verb + 1) if follows is not None else None
@@ -237,6 +237,12 @@ class ListRows:
         one = sum(1 for _ in sentences(tokens)) == 1
         # “Mash, strain, citric 8 g” tells two steps.
         return joint and one and not (told and any(self._tells(tokens, other) for other in self._verbs.all(tokens)))
+
+    def _another_part(self, tokens: Sequence[Token], at: int) -> bool:
+        """Returns True for a part at a position, and for a word that names one before “of”: “zest and juice”, “peel and core of 1 pineapple”."""
+        behind = tokens[at + 1].plain if at + 1 < len(tokens) else ""
+        named = self._words.at("part_words", tokens, at) is not None
+        return named or (behind in self._words.words["of"] and self._also(tokens, at))
 
     def _tells(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
         return verb.name != "nothing" and not self._also(tokens, verb.start)
