@@ -32,6 +32,10 @@ _FEW = 3
 """Largest number of tokens between “before” and the verb that it introduces, as in “leave an hour before you strain” [count]."""
 
 
+_WARMS = ("simmer", "dissolve", "bring_to", "boil")
+"""Verbs that a bag in a water bath makes a hold."""
+
+
 def pressed(reading: TextReading, tokens: Sequence[Token]) -> bool | None:
     """Returns whether what is strained is pressed: False for “do not press”, None if nothing is said."""
     words = reading.words.words
@@ -258,6 +262,17 @@ def _mixed_in(reading: TextReading, tokens: Sequence[Token]) -> bool:
     return named is not None and named.start <= 1 and not reading.words.says("sieve_words", behind)
 
 
+def _by_its_words(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> str:
+    """Returns the verb that the words behind make of a verb: "hold" for “warm sous vide”, "blend" for “blend in for a minute”, "boil" for “koche … auf”; else ""."""
+    words, behind = reading.words, tokens[verb.end :]
+    timed = any(q.kind == "minutes" for q in quantities)
+    if verb.name in _WARMS and words.says("sous_vide", behind):
+        return "hold"
+    if verb.name == "combine" and timed and words.at("verbs", tokens[verb.start : verb.start + 1], 0) == (1, "blend"):
+        return "blend"
+    return "boil" if verb.name == "simmer" and behind and behind[-1].plain in words.words["to_the_boil"] else ""
+
+
 def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> str:
     """Returns the verb of a clause. A word without an action of its own is “wait” if a time follows it, “combine” if it covers with an ingredient, else “nothing”."""
     words, behind = reading.words, tokens[verb.end :]
@@ -271,9 +286,9 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
     if verb.name == "juice" and words.says("sieve_words", behind) and next(reading.names.mentions(behind), None) is None:
         # “Spremi con una garza”
         return "press"
-    if verb.name == "simmer" and behind and behind[-1].plain in words.words["to_the_boil"]:
-        # “Ich koche das Wasser auf”
-        return _meant(reading, tokens, "boil", quantities)
+    done = _by_its_words(reading, tokens, verb, quantities)
+    if done:
+        return _meant(reading, tokens, done, quantities)
     # “Bag it 3 h, no squeeze”
     bagged = verb.name == "bottle" and tokens[verb.start].plain in words.words["bag_words"] and pressed(reading, tokens) is not None
     # “Filter through muslin”

@@ -69,7 +69,7 @@ def repeats(reading: TextReading, sentence: Sequence[Token], before: VerbAt | No
     if before.name == verb.name == "combine" and all(token.plain in reading.words.words["pronouns"] for token in between):
         # “Put everything in a jar”, “tip it all in a pan”
         return True
-    within = bool(between) and not joins(between[-1], reading.words.words) and before.name == "simmer"
+    within = bool(between) and not joins(between[-1], reading.words.words) and before.name in ("simmer", "dissolve", "bring_to")
     if verb.name == "hold" and (not between or within) and before.name not in ("combine", "nothing"):
         # “Warm in a water bath at 62 °C”, “cook the fruit sous vide at 60 °C”
         return True

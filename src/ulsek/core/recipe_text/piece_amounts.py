@@ -86,8 +86,8 @@ def product(one: Range, other: Range) -> Range:
 
 
 def with_its_unit(reading: TextReading, named: Named, quantity: Quantity) -> Quantity:
-    """Returns a bare number of a powder in grams if what was read before it is in grams: “12 grams of citric and 4 of malic”; other quantities as they are."""
+    """Returns a bare number of what nobody counts in grams if what was read before it is in grams: “12 grams of citric and 4 of malic”; other quantities as they are."""
     last = reading.listed[-1] if reading.listed else None
-    powder = named.key is not None and reading.material(named.key).kind in ("acid", "salt", "sweetener")
-    shared = quantity.unit == "each" and powder and last is not None and last.amount.unit == "g"
+    weighed = named.key is not None and reading.material(named.key).kind in ("acid", "salt", "sweetener", "water", "juice", "vinegar")
+    shared = quantity.unit == "each" and weighed and last is not None and last.amount.unit == "g"
     return replace(quantity, kind="mass", unit="g") if shared else quantity

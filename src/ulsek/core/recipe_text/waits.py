@@ -187,6 +187,10 @@ def _by_its_heat(action: Action, reading: TextReading, *, last: bool, sugar: boo
     if action.verb == "wait" and heat is None and action.minutes is not None and reading.words.says("low_heat", action.tokens):
         # “Lid on, low heat, 25 minutes”
         action.verb = "simmer"
+    until = action.minutes is not None or reading.words.says("dissolve_words", action.tokens)
+    if action.verb == "combine" and heat is None and until and reading.words.says("low_heat", action.tokens):
+        # “Stir over a low heat until dissolved”
+        action.verb = "dissolve"
     long = action.minutes is not None and action.minutes.value >= _LONGEST_HOLD
     if action.verb == "hold" and heat is None and (long or (action.minutes and reading.words.says("places", action.tokens))):
         # “Hold 48 hrs in fridge”
