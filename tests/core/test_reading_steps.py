@@ -319,6 +319,37 @@ def test_what_covers_gives_nothing_and_a_milk_of_oats_is_no_piece():
             ["macerate: lemon_zest 60, white_sugar 200", "combine: lemon_juice 200", "strain: "],
         ),
         (
+            "vin\n\nrasps 500g\nsug 350g\nwwv 500ml\nbrandy 100ml\n\nrasps + vin 5d, strain, + sug, 60C, + brandy, btl",
+            [
+                "steep: raspberry 500, white_wine_vinegar 500",
+                "strain: ",
+                "combine: white_sugar 350",
+                "bring_to: ",
+                "combine: brandy 100",
+                "bottle: ",
+            ],
+        ),
+        (
+            "Limes\n\n12 limes\n250 g sugar\n\nZest 4 of the limes. Rub the zest with the sugar. Juice half of them, add the juice and strain.",
+            ["zest: ", "combine: lime_persian_zest 6.7, white_sugar 250", "juice: ", "combine: lime_persian_juice 168.84", "strain: "],
+        ),
+        (
+            "Limes\n\n12 limes\n500 g syrup\n\nWarm the syrup. Add the zest of 4 of the limes. Stir in the juice of all twelve.",
+            ["dissolve: syrup 500", "combine: lime_persian_zest 6.7", "combine: lime_persian_juice 337.68"],
+        ),
+        (
+            "Sirop\n\n8 citrons\n250 g de sucre\n\nZester 4 des citrons. Mélanger le zeste avec le sucre. Presser tous les citrons, ajouter le jus.",
+            ["zest: ", "combine: lemon_zest 15.4, white_sugar 250", "juice: ", "combine: lemon_juice 334.4"],
+        ),
+        (
+            "Limes\n\nZest 4 limes into 200 g sugar. Juice 10 limes, add the juice.",
+            ["zest: lime_persian_zest 6.7, white_sugar 200", "juice: lime_persian_juice 281.4", "combine: "],
+        ),
+        (
+            "What I do with overripe bananas: mash four of them with 400 grams of brown sugar.",
+            ["crush: brown_sugar_soft_light 400, banana 4"],
+        ),
+        (
             "Base\n\n500 g sugar\n500 g water\n5 g citric acid\n\nSimmer all but the acid for 20 min. Bottle.",
             ["simmer: white_sugar 500, water 500", "combine: citric_acid 5", "bottle: "],
         ),

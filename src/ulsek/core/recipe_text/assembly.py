@@ -14,7 +14,7 @@ from .doubts import Answer, Change, Doubt, amount_form
 from .ingredient import Amount, Ingredient
 from .method_amounts import MethodAmounts
 from .one_step import speaks_of_things
-from .parts_used import cut_as_listed, parts_put_in
+from .parts_used import cut_as_listed, is_of_listed, parts_put_in
 from .text_reading import TextReading
 from .unlisted import not_in_list
 from .vessel_amounts import VesselAmounts
@@ -29,6 +29,8 @@ _DRAWS = ("spirit", "wine", "vinegar")
 """Kinds of material that extract cold."""
 _WET = ("water", "juice", "spirit", "wine", "vinegar", "dairy")
 """Kinds in which something may steep."""
+_OF_WHAT_THEY_TAKE = ("reduce", "peel", "zest")
+"""Verbs whose share is not of what goes in: “reduce by half”, “zest half of the oranges”."""
 _BEFORE_MIXING = ("combine", "cut", "juice", "zest", "peel", "core", "wash", "crush", "toast", "muddle", "dissolve")
 """Verbs of preparation. “Mix” without an object adds all ingredients still to be added if only these came before it; after any other verb it adds none."""
 
@@ -162,7 +164,8 @@ class Assembly:
         """Puts in what stands with an amount in the action: a part of a line, or a thing that the list does not hold."""
         for quantity, named in self._calling.pairs(action):
             item = self._calling.the_one(named, quantity)
-            if item is not None and self._calling.is_share(action.tokens, quantity):
+            share = item is not None and self._calling.is_share(action.tokens, quantity)
+            if share or is_of_listed(self._reading, action, quantity, named):
                 continue
             more = item is not None and self._calling.one_more(action, quantity) and self._calling.equal(quantity, item)
             if item is None or more or (item not in self._waiting and id(item) not in self._split):
@@ -232,7 +235,7 @@ class Assembly:
     def _shares(self, action: Action, used: set[int]) -> None:
         """“Half of the juice”, “the rest of the water”."""
         tokens, words = action.tokens, self._words
-        for at in range(len(tokens) if action.verb != "reduce" else 0):
+        for at in range(len(tokens) if action.verb not in _OF_WHAT_THEY_TAKE else 0):
             share = words.at("shares", tokens, at)
             if not share:
                 continue

@@ -24,9 +24,9 @@ from .clauses import (
 )
 from .ingredient import LEAST_GRAMS
 from .one_step import into_bottles, joined, repeats, speaks_of_things, throws_away
-from .rows import added_apart, with_slashes_parted
+from .rows import with_slashes_parted
 from .text_reading import TextReading
-from .verbless import parts_before, seems_a_step, timed_lead, verb_without_word
+from .verbless import added_in_parts, parts_before, seems_a_step, timed_lead, verb_without_word
 from .verbs import VerbAt, VerbFinder, moved
 
 _LONG = 120.0
@@ -54,7 +54,7 @@ class MethodReader:
         budgets.within(self.actions, budgets.STEPS, message("steps"), "text", message("Paste one recipe at a time"))
         self._lid = ""
         sentence = with_slashes_parted(sentence)
-        parts = added_apart(sentence)
+        parts = list(added_in_parts(reading, sentence))
         if len(parts) > 1:
             for part in parts:
                 self.read(line, part)

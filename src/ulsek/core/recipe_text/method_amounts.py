@@ -239,9 +239,11 @@ class MethodAmounts:
         )
 
     def _pieces_of_it(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
-        """Returns True for a count of leaves, sticks or pods whose plant the lead of the sentence names: “for the pandan, blend ten leaves”."""
-        pieces = quantity.kind == "count" and quantity.end < len(tokens) and tokens[quantity.end].stem in self._words.words["pieces"]
-        return pieces and not self.noun(tokens, quantity.end) and bool(self._noun_of_the_lead(tokens, quantity))
+        """Returns True for a count of what was named before: “for the pandan, blend ten leaves”, “for the bananas, mash four of them”."""
+        words, behind = self._words.words, tokens[quantity.end : quantity.end + 2] if quantity.kind == "count" else ()
+        of_it = len(behind) == 2 and behind[0].plain in words["of"] and behind[1].plain in words["pronouns"]
+        pieces = bool(behind) and behind[0].stem in words["pieces"] and not self.noun(tokens, quantity.end)
+        return of_it or (pieces and bool(self._noun_of_the_lead(tokens, quantity)))
 
     def _noun_before(self, tokens: Sequence[Token], quantity: Quantity, paired: set[int]) -> list[Token]:
         """Returns the name right before an amount: “frozen berries, a kilo”; empty where none stands there, or one whose amount was said: `paired` are their ends."""

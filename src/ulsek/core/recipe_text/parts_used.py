@@ -4,13 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from itertools import product
 
-from ..written.tokens import tokens_of
+from ..base.ranges import Range
+from ..written.quantities import Quantity
+from ..written.tokens import Token, tokens_of
 from .action import Action
 from .ingredient import Amount, Ingredient
 from .line_questions import LineQuestions
 from .material_names import Named
-from .piece_amounts import part_g, product
+from .piece_amounts import part_g
+from .piece_amounts import product as times
 from .spellings import PARTS, fruit_of
 from .text_reading import TextReading
 
@@ -20,6 +24,8 @@ _PUT_IN = ("combine", "dissolve", "off_heat", "blend", "simmer", "bring_to", "st
 """Verbs of steps into which a part of fruit goes."""
 _CUTS = ("cut", "blend", "crush", "muddle", "juice", "zest", "peel", "core")
 """Verbs after which it makes no difference that a thing was cut before."""
+_MOST_ARTICLE = 3
+"""Tokens among which a fruit is named behind its number: “of the limes”, “de los limones” [count]."""
 _MOST_OF, _MOST_PARTS = 3, 6
 """Largest distance from a fruit to the “of” before it, and from that to its parts [tokens]."""
 
@@ -38,14 +44,17 @@ def parts_put_in(reading: TextReading, actions: Sequence[Action]) -> None:
     for action, item, uses in whole:
         if any(of is action for _, of in uses):
             action.lines.remove(item)
-            _in_its_parts(reading, item, [(part, _put_in_at(reading, actions, part, of)) for part, of in uses])
+            for _, of in uses:
+                # “Presser tous les citrons”
+                of.verb = "juice" if of.verb == "press" else of.verb
+            _in_its_parts(reading, item, [(part, of, _put_in_at(reading, actions, part, of)) for part, of in uses])
     for position, action in enumerate(actions):
         part = _TAKES.get(action.verb)
         fruits = [item for item in action.lines if part and reading.material(item.key).kind == "fruit" and item.amount.kind == "count"]
         used = _parts_of(reading, actions[position + 1 :]) if fruits else set()
         if part is not None and used and used <= set(_TAKES):
             for item in fruits:
-                _becomes(reading, item, part)
+                _becomes(reading, item, part, so_many_of(reading, action, item, part))
 
 
 def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> list[tuple[str, Action]]:
@@ -57,9 +66,13 @@ def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> 
         for one in named:
             if one.key == item.key:
                 parts = _before(reading, action, one.start, named)
+                taken = taken or action.verb in _TAKES
                 if not parts and action.verb in _TAKES:
                     # “Zest the lemons into the sugar, … stir in the juice”
-                    parts, taken = [_TAKES[action.verb]], True
+                    parts = [_TAKES[action.verb]]
+                elif not parts and action.verb in ("juice", "press") and taken:
+                    # “Peel four of the limes, … juice all the limes”
+                    parts = ["juice"]
             elif fruit_of(str(one.key), known) == item.key and one.key not in listed:
                 parts = [str(one.key).removeprefix(f"{item.key}_")]
             else:
@@ -71,6 +84,11 @@ def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> 
         if action.verb == "juice" and not any(fruit_of(str(one.key), known) or one.key in listed for one in named):
             # “Grate the lemon rind, squeeze the juice”
             found.setdefault("juice", action)
+        some = _TAKES.get(action.verb) if not named else None
+        if some and so_many_of(reading, action, item, some) is not item.amount.amount:
+            # “Peel four of them”
+            found.setdefault(some, action)
+            taken = True
         for part in _of_all(reading, action, named):
             found.setdefault(part, action)
     return list(found.items()) if not taken or "juice" in found else []
@@ -102,8 +120,10 @@ def _of_all(reading: TextReading, action: Action, named: Sequence[Named]) -> lis
         behind = at + hit[0]
         if behind < len(tokens) and tokens[behind].plain in words.words["of"]:
             last = tokens[behind + 1 : behind + _MOST_OF + 1]
-            fruits = (token.stem in words.data["group_words"] and "fruit" in words.data["group_words"][token.stem] for token in last)
-            if not any(fruits):
+            fruits = any(token.stem in words.data["group_words"] and "fruit" in words.data["group_words"][token.stem] for token in last)
+            # “The juice of all of them”, “of all six”
+            all_so_many = len(last) > 1 and last[0].plain in words.words["all_words"] and reading.quantities.at(last, 1) is not None
+            if not (fruits or all_so_many or any(token.plain in words.words["pronouns"] for token in last)):
                 continue
         found.append(str(hit[1]))
     return found
@@ -130,16 +150,17 @@ def _before(reading: TextReading, action: Action, at: int, named: Sequence[Named
     return list(dict.fromkeys(found if several else found[-1:]))
 
 
-def _in_its_parts(reading: TextReading, item: Ingredient, uses: Sequence[tuple[str, Action]]) -> None:
-    """Puts the parts of so many fruits into the actions that name them, in place of the fruits, each with its usual amount [g], and asks about it."""
+def _in_its_parts(reading: TextReading, item: Ingredient, uses: Sequence[tuple[str, Action, Action]]) -> None:
+    """Puts the parts of so many fruits in place of the fruits, each with its usual amount [g], and asks about it. `uses` are parts with the actions at which each
+    is taken and goes in."""
     where = reading.listed.index(item)
     reading.settle(item.start, item.end)
     reading.listed.remove(item)
-    for part, action in uses:
+    for part, taken, put_in in uses:
         made = replace(item)
         reading.listed.insert(where, made)
-        action.lines.append(made)
-        _becomes(reading, made, part)
+        put_in.lines.append(made)
+        _becomes(reading, made, part, so_many_of(reading, taken, item, part))
 
 
 def _parts_of(reading: TextReading, actions: Sequence[Action]) -> set[str]:
@@ -154,12 +175,51 @@ def _parts_of(reading: TextReading, actions: Sequence[Action]) -> set[str]:
     return found
 
 
-def _becomes(reading: TextReading, item: Ingredient, part: str) -> None:
-    """Changes an ingredient from a count of fruit to the mass of a part of that many fruits [g], if the fruit has the part."""
+def so_many_of(reading: TextReading, action: Action, item: Ingredient, part: str) -> Range:
+    """Returns the number of fruits of a line from which an action takes a part [count]: 4 for “peel four of the limes” and “the peel of 4 limes”, half of them for
+    “juice half of them”; all of them for other words."""
+    words, tokens, whole = reading.words, action.tokens, item.amount.amount
+    for quantity in action.quantities if item.amount.kind == "count" else ():
+        takes = action.verb == part or _stands_before(reading, tokens, quantity.start, part)
+        if takes and quantity.kind == "count" and quantity.amount.value <= whole.value and _means(reading, tokens[quantity.end :], item):
+            share = words.at("shares", tokens, quantity.start) is not None
+            return whole.times(quantity.amount.value) if share else quantity.amount
+    said = words.phrases["shares"].within(tokens) if action.verb == part else None
+    return whole.times(float(said[2])) if said and _means(reading, tokens[said[0] + said[1] :], item) else whole
+
+
+def is_of_listed(reading: TextReading, action: Action, quantity: Quantity, named: Named) -> bool:
+    """Returns True if a count in the method is of whole fruit in the list, of which the action takes a part: “peel four of the limes” adds no lime."""
+    known = reading.names.known
+    fruits = [item for item in reading.listed if item.key in (named.key, fruit_of(str(named.key), known)) and item.amount.kind == "count"]
+    for item, part in product(fruits, PARTS):
+        many = so_many_of(reading, action, item, part)
+        if many is quantity.amount or (quantity.amount.value < 1.0 and many is not item.amount.amount):
+            return True
+    return False
+
+
+def _stands_before(reading: TextReading, tokens: Sequence[Token], at: int, part: str) -> bool:
+    """Returns True for a part of a fruit before a position: the “zest of” of “the zest of 4 of the limes”."""
+    words = reading.words
+    ends = at - 1 if at and tokens[at - 1].plain in words.words["of"] else 0
+    hits = (words.at("part_words", tokens, begin) for begin in range(max(0, ends - 1), ends))
+    return any(hit is not None and hit[1] == part for hit in hits)
+
+
+def _means(reading: TextReading, tokens: Sequence[Token], item: Ingredient) -> bool:
+    """Returns True if a fruit begins tokens, after an article at most, or “of” with what stands for it: “limes”, “of the limes”, “of them”."""
+    words, behind = reading.words.words, tokens[:_MOST_ARTICLE]
+    them = len(behind) > 1 and behind[0].plain in words["of"] and behind[1].plain in words["pronouns"]
+    return them or any(token.stem in item.called for token in behind)
+
+
+def _becomes(reading: TextReading, item: Ingredient, part: str, pieces: Range) -> None:
+    """Changes an ingredient from a count of fruit to the mass of a part of so many fruits [g], if the fruit has the part."""
     named = reading.part_of(item.named, part)
     if named is None or named.key is None:
         return
-    amount = product(item.amount.amount, part_g(reading, item.key, part))
+    amount = times(pieces, part_g(reading, item.key, part))
     item.named, item.key = named, named.key
     item.amount = Amount("mass", amount, f"the {part} of one", assumed=True)
     LineQuestions(reading).how_much(item, item.amount.unit, "count_of_fruit")

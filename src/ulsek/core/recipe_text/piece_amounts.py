@@ -8,6 +8,7 @@ from ..base.ranges import Range
 from ..materials.material import Material
 from ..safety.shipped_rules import kitchen_words
 from ..written.quantities import Quantity
+from ..written.tokens import tokens_of
 from .ingredient import Amount
 from .material_names import Named
 from .spellings import part_key
@@ -89,5 +90,7 @@ def with_its_unit(reading: TextReading, named: Named, quantity: Quantity) -> Qua
     """Returns a bare number of what nobody counts in grams if what was read before it is in grams: “12 grams of citric and 4 of malic”; other quantities as they are."""
     last = reading.listed[-1] if reading.listed else None
     weighed = named.key is not None and reading.material(named.key).kind in ("acid", "salt", "sweetener", "water", "juice", "vinegar")
-    shared = quantity.unit == "each" and weighed and last is not None and last.amount.unit == "g"
+    # “Juice 10 limes” counts limes.
+    counted = bool(named.part) and not reading.words.says("part_words", tokens_of(named.said)[-1:])
+    shared = quantity.unit == "each" and weighed and not counted and last is not None and last.amount.unit == "g"
     return replace(quantity, kind="mass", unit="g") if shared else quantity

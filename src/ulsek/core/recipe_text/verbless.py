@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
+from .rows import added_apart
 from .text_reading import TextReading
 from .verbs import VerbAt
 
@@ -143,6 +144,22 @@ def timed_lead(reading: TextReading, sentence: Sequence[Token], verb: VerbAt) ->
     alone = quantities[0].start == 0 and quantities[0].end == comma
     warmed = quantities[0].kind == "celsius" and (alone or reading.words.says("dissolve_words", sentence[:comma]))
     return comma + 1 if comma and (warmed or quantities[0].kind == "minutes") else 0
+
+
+def added_in_parts(reading: TextReading, sentence: Sequence[Token]) -> Iterator[Sequence[Token]]:
+    """Yields the parts of “rub, 12 h, + sugar, 60 C, bottle”: what “, +” adds begins a part, and ends at the comma before a verb or a number."""
+    for part in added_apart(sentence):
+        commas = [at for at in range(2, len(part)) if part[at].plain == ","] if part and part[0].plain == "+" else []
+        cut, end = commas[0] if commas else 0, commas[1] if len(commas) > 1 else len(part)
+        behind = part[cut + 1 : end]
+        verb = reading.words.at("verbs", behind, 0) if behind else None
+        # “+ 100 g hot water, stir” is one step.
+        begins = verb[1] != "combine" if verb else bool(behind) and behind[0].number is not None
+        more = (
+            any(q.kind in MEASURED for q in reading.quantities.all(behind)) or next(iter(reading.names.mentions(behind)), None) is not None
+        )
+        parted = cut and begins and not more and verb_without_word(reading, part[:cut]) == "combine"
+        yield from (part[:cut], part[cut + 1 :]) if parted else (part,)
 
 
 def parts_before(reading: TextReading, sentence: Sequence[Token], verb: VerbAt) -> tuple[list[Sequence[Token]], int]:

@@ -188,7 +188,7 @@ def _by_its_heat(action: Action, reading: TextReading, *, last: bool, sugar: boo
         # “Lid on, low heat, 25 minutes”
         action.verb = "simmer"
     until = action.minutes is not None or reading.words.says("dissolve_words", action.tokens)
-    if action.verb == "combine" and heat is None and until and reading.words.says("low_heat", action.tokens):
+    if action.verb == "combine" and action.word and heat is None and until and reading.words.says("low_heat", action.tokens):
         # “Stir over a low heat until dissolved”
         action.verb = "dissolve"
     long = action.minutes is not None and action.minutes.value >= _LONGEST_HOLD
