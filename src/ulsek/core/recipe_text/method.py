@@ -27,12 +27,10 @@ from .one_step import into_bottles, joined, repeats, speaks_of_things, throws_aw
 from .rows import with_slashes_parted
 from .text_reading import TextReading
 from .verbless import added_in_parts, parts_before, seems_a_step, timed_lead, verb_without_word
-from .verbs import VerbAt, VerbFinder, moved
+from .verbs import PUTS_NOTHING_IN, VerbAt, VerbFinder, moved
 
 _LONG = 120.0
 """Minutes from which stirring and shaking are a wait [min]."""
-_PUTS_NOTHING_IN = ("strain", "settle", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
-"""Verbs into which nothing goes, so that an amount before them is a step of its own."""
 _PARTS_OF = ("juice", "peel", "zest")
 """Verbs that take a part of a fruit, so that an amount behind them is what they give."""
 _AT_THE_END = ("bottle", "label", "store")
@@ -79,7 +77,7 @@ class MethodReader:
         while verbs and (more := timed_lead(reading, sentence[cut:], moved(verbs[0], -cut))):
             parts.append(sentence[cut : cut + more - 1])
             cut += more
-        if verbs and not cut and (verbs[0].name == "cool" or verbs[0].name not in _PUTS_NOTHING_IN):
+        if verbs and not cut and (verbs[0].name == "cool" or verbs[0].name not in PUTS_NOTHING_IN):
             parts, cut = parts_before(reading, sentence, verbs[0])
         for part in parts:
             self._without_verb(line, part)
@@ -168,13 +166,13 @@ class MethodReader:
         if words.says("after_words", lead) and not self._waited(fresh):
             self._wait_before(line, lead)
             quantities = [q for q in quantities if q.kind != "minutes" or q.start >= verb.end]
-        if verb.name in (*_PUTS_NOTHING_IN, "shake") and any(
+        if verb.name in (*PUTS_NOTHING_IN, "shake") and any(
             q.kind in ("mass", "volume", "vague") and q.end <= verb.start for q in quantities
         ):
             self._goes_in_first(line, lead)
             tokens, verb, lead = tokens[verb.start :], VerbAt(0, verb.end - verb.start, verb.name), ()
             quantities = reading.quantities.all(tokens)
-        tail = goes_in_behind(reading, tokens, verb) if verb.name in _PUTS_NOTHING_IN else ()
+        tail = goes_in_behind(reading, tokens, verb) if verb.name in PUTS_NOTHING_IN else ()
         if tail:
             tokens = tokens[: len(tokens) - len(tail) - 1]
             quantities = reading.quantities.all(tokens)

@@ -8,7 +8,7 @@ from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token
 from .rows import added_apart
 from .text_reading import TextReading
-from .verbs import VerbAt
+from .verbs import PUTS_NOTHING_IN, VerbAt
 
 _LEAD = 4
 """Largest number of tokens before the time of a wait without a verb, such as “vac bag 24 h” [count]."""
@@ -147,14 +147,14 @@ def timed_lead(reading: TextReading, sentence: Sequence[Token], verb: VerbAt) ->
 
 
 def added_in_parts(reading: TextReading, sentence: Sequence[Token]) -> Iterator[Sequence[Token]]:
-    """Yields the parts of “rub, 12 h, + sugar, 60 C, bottle”: what “, +” adds begins a part, and ends at the comma before a verb or a number."""
+    """Yields the parts of “rub, 12 h, + sugar, 60 C, bottle”: what “, +” adds begins a part, and ends at the comma before a number, or a verb into which nothing goes."""
     for part in added_apart(sentence):
         commas = [at for at in range(2, len(part)) if part[at].plain == ","] if part and part[0].plain == "+" else []
         cut, end = commas[0] if commas else 0, commas[1] if len(commas) > 1 else len(part)
         behind = part[cut + 1 : end]
         verb = reading.words.at("verbs", behind, 0) if behind else None
-        # “+ 100 g hot water, stir” is one step.
-        begins = verb[1] != "combine" if verb else bool(behind) and behind[0].number is not None
+        # “+ 100 g hot water, blend” is one step.
+        begins = verb[1] in PUTS_NOTHING_IN if verb else bool(behind) and behind[0].number is not None
         more = (
             any(q.kind in MEASURED for q in reading.quantities.all(behind)) or next(iter(reading.names.mentions(behind)), None) is not None
         )
