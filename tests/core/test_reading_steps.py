@@ -346,6 +346,14 @@ def test_what_covers_gives_nothing_and_a_milk_of_oats_is_no_piece():
             ["zest: lime_persian_zest 6.7, white_sugar 200", "juice: lime_persian_juice 281.4", "combine: "],
         ),
         (
+            "Mint\n\n50 g mint\n\nBlend with 500 ml of hot sugar syrup (2 parts sugar to 1 part water). Strain.",
+            ["blend: mint 50, 2_1_sugar_syrup 500", "strain: "],
+        ),
+        (
+            "Menthe\n\n50 g de menthe\n\nMixer la menthe avec 500 ml de sirop de sucre (1 kg de sucre pour 1 litre d'eau). Filtrer.",
+            ["blend: mint 50, 1_1_sucre_syrup 500", "strain: "],
+        ),
+        (
             "What I do with overripe bananas: mash four of them with 400 grams of brown sugar.",
             ["crush: brown_sugar_soft_light 400, banana 4"],
         ),

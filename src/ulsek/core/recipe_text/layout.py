@@ -12,6 +12,7 @@ from ..written.tokens import Token, tokens_of
 from .claim_rows import ClaimRows
 from .list_rows import FEW, MOST_LIST, ListRows
 from .rows import bare, sentences, with_fills, with_orders, with_ratios
+from .syrup_parts import with_syrup_parts
 from .tables import without_tables
 from .text_reading import TextReading
 from .titles import Titles
@@ -37,7 +38,7 @@ class Layout:
 
     def __init__(self, reading: TextReading, verbs: VerbFinder) -> None:
         self._words, self._quantities, self._knows, self._verbs = reading.words, reading.quantities, reading.knows, verbs
-        self._names = reading.names
+        self._reading, self._names = reading, reading.names
         self._rows = ListRows(reading, verbs)
         self._told_of = ClaimRows(reading, verbs)
         self._titles = Titles(reading, verbs, self._told_of)
@@ -59,6 +60,7 @@ class Layout:
                 # “+ juice, stir” adds it; a bullet is taken off where no step stands before it.
                 kept = [replace(kept[0], text="+", plain="+", stem="+", kind="mark", number=None, end=kept[0].start), *kept]
             kept = with_orders(with_ratios(with_fills(self._unlabelled(kept), self._words), self._words), self._words)
+            kept = with_syrup_parts(self._reading, kept)
             if kept and not all(token.plain in "-–—|:=+." for token in kept):
                 rows.append((number, kept))
         rows = list(without_tables(rows, self._words))
