@@ -271,6 +271,7 @@ Fine-strain into a bottle. => strain bottle
 Warm it sous vide at 55 °C for 3 hours. => hold:180@55
 Keep it simmering for 10 minutes. => simmer:10
 Blend in 2 g of salt for 1 minute. => blend
+Strain, keep the rhubarb for the kitchen. Add 5 g of salt, fine filter. => strain combine filter
 Stir over a low heat until dissolved. => dissolve
 Leave it till tomorrow and strane. => steep:720 strain
 Close the lid and give it 48 hours. => steep:2880

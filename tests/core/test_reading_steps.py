@@ -66,7 +66,7 @@ def test_a_plural_is_all_that_are_called_so_and_the_end_of_a_name_is_a_name():
 
 
 def test_what_a_first_row_makes_is_no_line_of_the_list():
-    for title in ("Bergamot & chilli cordial (2 L batch)", "Citric 5% w/v", "Sour mix 4 L\n"):
+    for title in ("Bergamot & chilli cordial (2 L batch)", "Citric 5% w/v", "Sour mix 4 L\n", "Citric cordial (2.5 L)\n"):
         read = parse_recipe(f"{title}\n50 g citric acid\nwater to 1 L")
         assert read.draft["name"] == title.strip()
         assert [line["material"] for line in lines_of(read.draft)] == ["citric_acid", "water"]
@@ -352,6 +352,10 @@ def test_what_covers_gives_nothing_and_a_milk_of_oats_is_no_piece():
         (
             "Menthe\n\n50 g de menthe\n\nMixer la menthe avec 500 ml de sirop de sucre (1 kg de sucre pour 1 litre d'eau). Filtrer.",
             ["blend: mint 50, 1_1_sucre_syrup 500", "strain: "],
+        ),
+        (
+            "Almond\n\n300 g almonds\n700 g water\nsugar, same weight as the milk\n\nBlend almonds and water. Strain. Add the sugar. About 1 kg out.",
+            ["blend: almonds 300, water 700", "strain: ", "combine: white_sugar 1"],
         ),
         (
             "What I do with overripe bananas: mash four of them with 400 grams of brown sugar.",

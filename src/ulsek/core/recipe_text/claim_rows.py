@@ -107,6 +107,12 @@ class ClaimRows:
         if alone is not None and alone.kind in MEASURED and alone.end == len(tokens):
             # “Orgeat — 2 L”
             return True
+        first = next(iter(self._quantities.all(tokens)), None) if len(tokens) <= _MOST_WORDS else None
+        if first is not None and first.kind in MEASURED and first.start <= 1:
+            # “About 1 kg out”
+            behind = tokens[first.end :]
+            if len(behind) == 1 and behind[0].plain in self._words.words["out_words"]:
+                return True
         if tokens[0].plain in self._words.words["dose_words"] and self._words.says("per", tokens) and self._measures(tokens[1:]):
             # “Use 50 ml per litre of juice”
             first = self._quantities.at(tokens, 1)

@@ -39,7 +39,9 @@ def claim_in(line: int, tokens: Sequence[Token], text: str, reading: TextReading
         kind = "keeps"
     quantities = reading.quantities.all(tokens)
     amount, unit = None, ""
-    if found is None and len(quantities) == 1 and quantities[0].kind in MEASURED and quantities[0].end - quantities[0].start == len(tokens):
+    sized = found is None and len(quantities) == 1 and quantities[0].kind in MEASURED
+    if sized and (quantities[0].end - quantities[0].start == len(tokens) or tokens[-1].plain in reading.words.words["out_words"]):
+        # “2 L”, “about 1 kg out”
         kind = "yield"
     if found is None and kind != "keeps" and reading.words.says("makes_so_much", tokens):
         # “To make a litre of”

@@ -243,6 +243,12 @@ def _is_level(reading: TextReading, tokens: Sequence[Token], quantity: Quantity)
     return quantity.kind == "volume" and led and words.at("of", tokens, quantity.end) is None
 
 
+def _kept_for(reading: TextReading, behind: Sequence[Token]) -> bool:
+    """Returns True for what is kept for something else: “keep the rhubarb for the kitchen”."""
+    named = next(reading.names.mentions(behind), None)
+    return named is not None and named.start <= 1 and any(token.plain in reading.words.words["made_for"] for token in behind[named.end :])
+
+
 def _taken_out(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> bool:
     """Returns True for “take the pods out”: an ingredient is removed from the vessel."""
     words = reading.words.words
@@ -263,11 +269,13 @@ def _mixed_in(reading: TextReading, tokens: Sequence[Token]) -> bool:
 
 
 def _by_its_words(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> str:
-    """Returns the verb that the words behind make of a verb: "hold" for “warm sous vide”, "blend" for “blend in for a minute”, "boil" for “koche … auf”; else ""."""
+    """Returns the verb that the words behind make of a verb: "hold" for “warm sous vide”, "blend" for “blend in for a minute”, "boil" for “koche … auf”, "nothing" for “keep the fruit for the kitchen”; else ""."""
     words, behind = reading.words, tokens[verb.end :]
     timed = any(q.kind == "minutes" for q in quantities)
     if verb.name in _WARMS and words.says("sous_vide", behind):
         return "hold"
+    if verb.name == "store" and not quantities and _kept_for(reading, behind):
+        return "nothing"
     if verb.name == "combine" and timed and words.at("verbs", tokens[verb.start : verb.start + 1], 0) == (1, "blend"):
         return "blend"
     return "boil" if verb.name == "simmer" and behind and behind[-1].plain in words.words["to_the_boil"] else ""

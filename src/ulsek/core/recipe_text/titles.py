@@ -127,9 +127,10 @@ class Titles:
         return found if self._words.says("preps", tokens[:found]) else 0
 
     def _is_batch(self, tokens: Sequence[Token], below: Sequence[Token]) -> bool:
-        """Returns True for a preparation with its batch size above a list: “Milk punch 4 L”."""
+        """Returns True for a preparation with its batch size above a list: “Milk punch 4 L”, “Grapefruit cordial (2.5 L)”."""
         amounts = self.measures(tokens)
-        sized = len(amounts) == 1 and amounts[0].kind in MEASURED and 0 < amounts[0].start < amounts[0].end == len(tokens)
+        end = len(tokens) - (tokens[-1].plain == ")")
+        sized = len(amounts) == 1 and amounts[0].kind in MEASURED and 0 < amounts[0].start < amounts[0].end == end
         return sized and bool(self.measures(below)) and self._words.says("preps", tokens[: amounts[0].start])
 
     def _is_strength(self, tokens: Sequence[Token], below: Sequence[Token]) -> bool:
