@@ -239,6 +239,7 @@ def test_what_a_spoken_sentence_tells_without_verbs_is_told_in_its_order():
         ("Amande\nOn prend un litre de lait d'amande, on ajoute 300 g de purée de mangue, on met au frais. Ça se garde cinq jours.", [("combine", 1), ("combine", 1), ("store", 0)]),
         ("Sirup\nIch koche 500 ml Wasser auf, gebe 40 g Minze dazu, lasse es zehn Minuten ziehen. Abseihen und in eine Tropfflasche füllen.", [("bring_to", 1), ("combine", 1), ("steep", 0), ("strain", 0), ("bottle", 0)]),
         ("Caffè\n30 g di caffè macinato\n750 ml di vermouth rosso\nMescolare. Appendere in una garza. Filtrare e rimettere in bottiglia.", [("combine", 2), ("strain", 0), ("strain", 0), ("bottle", 0)]),
+        ("Essig\n400 g Himbeeren\n400 ml Apfelessig\nHimbeeren mit dem Essig übergießen, 3 Tage kühl stellen. Durch ein Tuch abseihen.", [("combine", 2), ("steep", 0), ("strain", 0)]),
         ("Succo\n500 g di cetrioli\n8 g di acido citrico\nCentrifugare i cetrioli. Mischiare con l'acido.", [("juice", 1), ("combine", 1)]),
     ],
 )  # fmt: skip
@@ -356,6 +357,37 @@ def test_what_covers_gives_nothing_and_a_milk_of_oats_is_no_piece():
         (
             "Almond\n\n300 g almonds\n700 g water\nsugar, same weight as the milk\n\nBlend almonds and water. Strain. Add the sugar. About 1 kg out.",
             ["blend: almonds 300, water 700", "strain: ", "combine: white_sugar 1"],
+        ),
+        (
+            "Limes\n\nPeel 12 limes and rub the peel with 200 g sugar. Leave 2 hours. Squeeze them, add the juice and strain.",
+            [
+                "peel: lime_persian_peel 66.8606",
+                "combine: white_sugar 200",
+                "macerate: ",
+                "juice: ",
+                "combine: lime_persian_juice 337.68",
+                "strain: ",
+            ],
+        ),
+        (
+            "Tea\n\n1 kg peaches\n20 g black tea\n800 g water\nsugar: equal to the strained weight\ncitric acid 0.4% of final weight\n\nBrew the tea in 95 C water for 4 min, strain. Pour over peaches, cool, 24 h in the fridge. Strain. Add sugar and acid.",
+            [
+                "steep: black_tea 20, water 800",
+                "strain: ",
+                "combine: peach 1000",
+                "cool: ",
+                "steep: ",
+                "strain: ",
+                "combine: white_sugar 1, citric_acid 0.004",
+            ],
+        ),
+        (
+            "Mint\n\nInfuse 50 g mint in 500 ml water for 10 min. Strain, weigh, add 60 % of that in sugar.",
+            ["steep: mint 50, water 500", "strain: ", "combine: white_sugar 0.6"],
+        ),
+        (
+            "Limes\n\n500 g lime juice\n3 g agar\n100 g water\n\nBoil the agar and water 2 min. Stir in the juice. Cut the gel with a whisk.",
+            ["simmer: agar 3, water 100", "combine: lime_persian_juice 500", "agar: "],
         ),
         (
             "What I do with overripe bananas: mash four of them with 400 grams of brown sugar.",

@@ -14,7 +14,7 @@ from .doubts import Answer, Change, Doubt, amount_form
 from .ingredient import Amount, Ingredient
 from .method_amounts import MethodAmounts
 from .one_step import speaks_of_things
-from .parts_used import cut_as_listed, is_of_listed, parts_put_in
+from .parts_used import cut_as_listed, is_of_listed, juice_of_what_was_peeled, parts_put_in
 from .text_reading import TextReading
 from .unlisted import not_in_list
 from .vessel_amounts import VesselAmounts
@@ -61,6 +61,7 @@ class Assembly:
                 self._fill(position, action, later)
         self._left_over()
         parts_put_in(self._reading, self.actions)
+        juice_of_what_was_peeled(self._reading, self.actions)
         waits_off_the_heat(self.actions)
         waits_resolved(self._reading, self.actions)
         dissolved_cold(self._reading, self.actions)

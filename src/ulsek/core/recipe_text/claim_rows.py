@@ -36,6 +36,14 @@ class ClaimRows:
         if len(tokens) > 1 and tokens[0].plain in self._words.words["figure_claims"] and tokens[1].kind == "word":
             # “Batch sour for 40 drinks” is a title, “batch 2 L” a claim.
             return self._words.at("claims", tokens, 0) is not None and self._quantities.at(tokens, 1) is not None
+        if (
+            len(tokens) > 2
+            and tokens[0].plain in self._words.words["figure_claims"]
+            and tokens[1].plain == ":"
+            and not self._measures(tokens)
+        ):
+            # “Batch: sorrel” names what is made.
+            return any(token.number is not None for token in tokens)
         # “Makes 2 L” claims, “make a caramel” is to be done.
         return bool(tokens) and tokens[0].plain in self._claiming and self._words.at("claims", tokens, 0) is not None
 

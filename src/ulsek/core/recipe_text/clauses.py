@@ -172,11 +172,12 @@ def _pinch_of(reading: TextReading, tokens: Sequence[Token], at: int) -> bool:
 
 def long_wait_behind(reading: TextReading, tokens: Sequence[Token], verb: VerbAt) -> Quantity | None:
     """Returns the quantity of a wait [min] that follows a short operation: “mix, 24 h fridge”; None if there is none."""
-    if verb.name not in (*_OF_A_MOMENT, *_STRAINS):
+    if verb.name not in (*_OF_A_MOMENT, *_STRAINS, "cool"):
         return None
     # “Stir the seeds into the water, 15 min” waits, “stir, 15 min” does not.
     put_in = verb.name == "combine" and next(reading.names.mentions(tokens[verb.end :]), None) is not None
-    least = _A_DAY if verb.name in _STRAINS else _TEN_MINUTES if put_in or verb.name in _OF_A_MACHINE else _AN_HOUR
+    # “Cool, 24 h in the fridge”
+    least = _A_DAY if verb.name in (*_STRAINS, "cool") else _TEN_MINUTES if put_in or verb.name in _OF_A_MACHINE else _AN_HOUR
     return next(
         (
             q
@@ -229,9 +230,12 @@ def is_interval(reading: TextReading, tokens: Sequence[Token], time: Quantity) -
 
 
 def _meant(reading: TextReading, tokens: Sequence[Token], name: str, quantities: Sequence[Quantity]) -> str:
-    """Returns the verb of a clause, corrected by the words around it: "crush" for “break up” without agar, "make_up" for “bring to 1 litre”, else `name`."""
+    """Returns the verb of a clause, corrected by the words around it: "crush" for “break up” without agar, "agar" for “cut the gel”, "make_up" for “bring to 1 litre”, else `name`."""
     if name == "agar" and not reading.words.says("gel_words", tokens) and "agar" not in plain(reading.text):
         return "crush"
+    if name == "cut" and reading.words.says("gel_words", tokens) and "agar" in plain(reading.text):
+        # “Cut the gel with a whisk”
+        return "agar"
     return "make_up" if name == "bring_to" and any(_is_level(reading, tokens, quantity) for quantity in quantities) else name
 
 
@@ -326,7 +330,8 @@ def name_of(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantit
     if (covers or seals) and next(reading.names.mentions(said), None):
         # “Cover them with their own weight in sugar.”, “seal plums and sugar in a bag”
         return "combine"
-    timed = any(q.kind == "minutes" and not is_interval(reading, tokens, q) for q in quantities if q.start >= verb.end)
+    # “3 Tage kühl stellen”
+    timed = any(q.kind == "minutes" and not is_interval(reading, tokens, q) for q in quantities if q.start >= verb.end or said is tokens)
     # “20 min lid on”
     timed = timed or (words.says("lid_on", tokens[verb.start : verb.end]) and any(q.kind == "minutes" for q in quantities))
     return "wait" if timed and tokens[0].plain not in words.words["claims"] else "nothing"

@@ -194,12 +194,15 @@ class LineRatios:
 
     def _of_the_total(self, line: int, tokens: Sequence[Token], named: Named, percent: Quantity) -> Ingredient:
         """Returns the ingredient of “agar 0.2 % of the total”. After the list is read its amount becomes a ratio [g/g] to the largest ingredient, so that its mass
-        is that percentage of the mass of all other ingredients."""
+        is that percentage of the mass of all other ingredients; or a ratio to what stands in the vessel, where another line is measured against that."""
         made = self._maker.ingredient(line, tokens, named, Amount("percent", percent.amount, "%"))
 
         def settle() -> None:
             sized = [(grams, item) for item in self._reading.listed if item is not made and (grams := self._reading.grams(item))]
-            if sized:
+            if any(item.amount.kind == "ratio" and item.per is None for item in self._reading.listed if item is not made):
+                # “Sugar: the strained weight; citric acid 0.4 % of the final weight”
+                made.amount = Amount("ratio", percent.amount.times(0.01))
+            elif sized:
                 largest, item = max(sized, key=lambda pair: pair[0])
                 share = percent.amount.value / 100.0 * sum(grams for grams, _ in sized) / largest
                 made.amount, made.per = Amount("ratio", Range.exact(share), "ratio"), (item, share)

@@ -173,10 +173,10 @@ class MaterialNames:
             and not self._is_share(token)
         )
         form = last.form or self._form(head, last)
-        leaf = self.words.phrases["part_words"].within(tokens)
-        if leaf is not None and leaf[2] == "leaf" and self.known[last.key or ""].get("kind") == "fruit":
+        apart = self._no_fruit(tokens)
+        if apart and self.known[last.key or ""].get("kind") in ("fruit", "vegetable"):
             # A peach's leaf is no peach.
-            return Named(core[0], core[1], None, f"{last.said} leaf")
+            return Named(core[0], core[1], None, f"{last.said} {apart}")
         if part and last.key is not None and not last.part:
             key = part_key(last.key, part, self.known)
             if key is not None:
@@ -193,6 +193,15 @@ class MaterialNames:
         if last.key is not None and (powdered or any(token.plain in self.words.words["dried_words"] for token in tokens)):
             last = self._dried(last)
         return replace(last, start=core[0], beside=beside, form=form)
+
+    def _no_fruit(self, tokens: Sequence[Token]) -> str:
+        """Returns the part of a plant that is no fruit of it: “leaf” in “peach leaves” and “feuilles de pêcher”, “stone” in “huesos de cereza”; "" for none."""
+        found = self.words.phrases["part_words"].within(tokens)
+        if found is None or found[2] not in ("leaf", "flower", "stone"):
+            return ""
+        # “Cerezas sin hueso” are cherries.
+        behind = tokens[found[0] + found[1] :]
+        return str(found[2]) if found[2] != "stone" or (behind and behind[0].stem in self.words.words["of"]) else ""
 
     def _is_share(self, token: Token) -> bool:
         """Returns True for a fraction in words, such as “three-quarters”."""

@@ -188,7 +188,7 @@ class VesselAmounts:
         """“Add the same weight of sugar”: measured against what stands in the vessel by then."""
         if self._same_again(action):
             return
-        hit = self._words.phrases["same_as"].within(action.tokens) or ratio_in(action.tokens)
+        hit = self._words.phrases["same_as"].within(action.tokens) or ratio_in(action.tokens) or self._percent_of_it(action)
         mentions = list(self._reading.names.mentions(action.tokens)) if hit else []
         named = next((item for item in mentions if hit and item.start >= hit[0]), None) or next(iter(mentions), None)
         if hit is None or named is None or any(item.key == named.key for item in action.lines):
@@ -218,6 +218,16 @@ class VesselAmounts:
             action.lines.append(item)
             self._waiting.remove(item)
         used.add(id(item))
+
+    def _percent_of_it(self, action: Action) -> tuple[int, int, float] | None:
+        """Returns (position, number of tokens, share [g/g]) of “60 % of that in”, of what stands in the vessel; None without it."""
+        tokens, words = action.tokens, self._words.words
+        for quantity in action.quantities:
+            at = quantity.end + 1
+            said = quantity.kind == "percent" and at + 1 < len(tokens) and tokens[at - 1].plain in words["of"]
+            if said and tokens[at].plain in words["pronouns"] and tokens[at + 1].plain in words["in_words"]:
+                return quantity.start, at + 2 - quantity.start, quantity.amount.value / 100.0
+        return None
 
     def _share_before(self, tokens: Sequence[Token]) -> float:
         """Returns the share that tokens end with: 0.33 for the “a third of” of “a third of their weight in sugar”; 1.0 without one."""
