@@ -13,6 +13,7 @@ from .calling import SAME, Calling
 from .doubts import Answer, Change, Doubt, amount_form
 from .ingredient import Amount, Ingredient
 from .method_amounts import MethodAmounts
+from .not_taken import ask_what_goes_in
 from .one_step import speaks_of_things
 from .parts_used import cut_as_listed, is_of_listed, juice_of_what_was_peeled, parts_put_in
 from .text_reading import TextReading
@@ -120,10 +121,7 @@ class Assembly:
         if action.gives is not None and not action.lines:
             amounts.pressed_out(action, self.actions[position + 1 :])
         if action.gives is not None and not any(before.lines for before in self.actions[: position + 1]):
-            text = reading.text[action.start : action.end]
-            reading.doubts.append(
-                Doubt("not_taken", action.line, text, "Nothing was taken from this: what goes in?", (), action.start, action.end)
-            )
+            ask_what_goes_in(reading, action)
         if action.gives is not None and len(action.lines) == 1:
             amounts.gives(action.lines[0], action.gives, action.gives_end)
 

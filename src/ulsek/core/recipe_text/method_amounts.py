@@ -9,10 +9,10 @@ from ..written.quantities import MEASURED, Quantity
 from ..written.tokens import Token, tokens_of
 from .action import Action
 from .calling import Calling
-from .doubts import Doubt
 from .ingredient import Amount, Ingredient
 from .ingredient_maker import IngredientMaker
 from .material_names import Named
+from .not_taken import ask_what_goes_in
 from .one_step import begins_with
 from .parts_by_weight import of_the_whole
 from .piece_amounts import with_its_unit
@@ -185,7 +185,7 @@ class MethodAmounts:
         name = self._spoken_of_before(action) if pronoun else name
         before = tokens[quantity.start - 1].plain if quantity.start else ""
         if not name and not pronoun and self._goes_nowhere(action, quantity, before):
-            self._ask_of(action)
+            ask_what_goes_in(self._reading, action)
         if not name or before in words["to"] or before in words["have_words"] or before in words["until_state"]:
             return []
         if name[0].plain in words["have_words"] and name[0].start > tokens[quantity.start].start:
@@ -211,7 +211,7 @@ class MethodAmounts:
             return []
         name = self._noun_of_the_lead(tokens, quantity) or self._spoken_of_before(action)
         if not name:
-            self._ask_of(action)
+            ask_what_goes_in(self._reading, action)
         return name
 
     def _goes_nowhere(self, action: Action, quantity: Quantity, before: str) -> bool:
@@ -227,10 +227,6 @@ class MethodAmounts:
             used or makes_up or self._words.says("per", tokens) or self._words.says("same_as", tokens)
         )
 
-    def _ask_of(self, action: Action) -> None:
-        text, question = self._reading.text[action.start : action.end], "Nothing was taken from this: what goes in?"
-        self._reading.doubts.append(Doubt("not_taken", action.line, text, question, (), action.start, action.end))
-
     def _so_much_liquid(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
         """Returns True for a number without a unit before an unknown name that ends in a form or part, such as oil: “blitz with 200 neutral oil”."""
         name = self.noun(tokens, quantity.end) if quantity.kind == "count" and quantity.amount.value >= _MUCH else []
@@ -241,9 +237,10 @@ class MethodAmounts:
     def _pieces_of_it(self, tokens: Sequence[Token], quantity: Quantity) -> bool:
         """Returns True for a count of what was named before: “for the pandan, blend ten leaves”, “for the bananas, mash four of them”."""
         words, behind = self._words.words, tokens[quantity.end : quantity.end + 2] if quantity.kind == "count" else ()
-        of_it = len(behind) == 2 and behind[0].plain in words["of"] and behind[1].plain in words["pronouns"]
+        if len(behind) == 2 and behind[0].plain in words["of"] and behind[1].plain in words["pronouns"]:
+            return True
         pieces = bool(behind) and behind[0].stem in words["pieces"] and not self.noun(tokens, quantity.end)
-        return of_it or (pieces and bool(self._noun_of_the_lead(tokens, quantity)))
+        return pieces and bool(self._noun_of_the_lead(tokens, quantity))
 
     def _noun_before(self, tokens: Sequence[Token], quantity: Quantity, paired: set[int]) -> list[Token]:
         """Returns the name right before an amount: “frozen berries, a kilo”; empty where none stands there, or one whose amount was said: `paired` are their ends."""

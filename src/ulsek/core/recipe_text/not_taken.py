@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from ..written.quantities import MEASURED, Quantity
+from .action import Action
 from .doubts import Doubt
 from .layout import Block
 from .spellings import fruit_of
 from .text_reading import TextReading
 from .usual import usual
 
+_QUESTION = "Nothing was taken from this: what goes in?"
 _MOST_NAME = 4
 """Words behind an amount that may name its thing [count]."""
 _MOST_BEFORE = 3
@@ -19,6 +21,12 @@ _MOST_ROW = 8
 """Words of a row of the list that names a thing and no amount, at most [count]."""
 _KEPT = ("skip", "notes")
 """Sections that are kept as words only."""
+
+
+def ask_what_goes_in(reading: TextReading, action: Action) -> None:
+    """Adds a doubt about an action of the method from which nothing was taken."""
+    begin, end = action.start, action.end
+    reading.doubts.append(Doubt("not_taken", action.line, reading.text[begin:end], _QUESTION, (), begin, end))
 
 
 def not_taken(blocks: Sequence[Block], reading: TextReading) -> Iterator[Doubt]:
@@ -59,7 +67,7 @@ def not_taken(blocks: Sequence[Block], reading: TextReading) -> Iterator[Doubt]:
             first = next(iter(reading.names.mentions(block.tokens)), None)
             lost = [first] if first is not None and first.start == 0 and first.key and first.key not in there else []
         if lost or (block.kind == "method" and any(_names_a_form(q, block, reading, places) for q in found)):
-            yield Doubt("not_taken", block.line, reading.text[start:end], "Nothing was taken from this: what goes in?", (), start, end)
+            yield Doubt("not_taken", block.line, reading.text[start:end], _QUESTION, (), start, end)
 
 
 def _names_a_form(quantity: Quantity, block: Block, reading: TextReading, places: Sequence[tuple[int, int]]) -> bool:

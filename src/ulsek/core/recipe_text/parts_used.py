@@ -226,6 +226,8 @@ def so_many_of(reading: TextReading, action: Action, item: Ingredient, part: str
 def is_of_listed(reading: TextReading, action: Action, quantity: Quantity, named: Named) -> bool:
     """Returns True if a count in the method is of whole fruit in the list, of which the action takes a part: “peel four of the limes” adds no lime."""
     known = reading.names.known
+    if quantity.kind != "count":
+        return False
     fruits = [item for item in reading.listed if item.key in (named.key, fruit_of(str(named.key), known)) and item.amount.kind == "count"]
     for item, part in product(fruits, PARTS):
         many = so_many_of(reading, action, item, part)

@@ -21,6 +21,8 @@ _LEAST, _MOST = 0.5, 3.0
 def with_syrup_parts(reading: TextReading, tokens: Sequence[Token]) -> list[Token]:
     """Returns tokens with the ratio of sugar to water in front of a syrup, in place of the parts in parentheses behind it. Other tokens are left as they are."""
     made = list(tokens)
+    if not any(token.plain == "(" for token in tokens):
+        return made
     for at in range(len(tokens) - 2, 0, -1):
         begin = _syrup_before(reading, tokens, at) if tokens[at].plain == "(" else None
         end = next((n for n in range(at + 1, min(len(tokens), at + _MOST_INSIDE)) if tokens[n].plain == ")"), 0)
