@@ -59,37 +59,30 @@ def parts_put_in(reading: TextReading, actions: Sequence[Action]) -> None:
 
 def juice_of_what_was_peeled(reading: TextReading, actions: Sequence[Action]) -> None:
     """Adds the juice of fruit that a sentence counts and of which it takes the peel or zest, where a later one adds it: “peel 12 limes … juice the limes, add the
-    juice”. Its usual amount [g] is asked about."""
-    for position, action in enumerate(actions):
-        known = reading.names.known
-        for item in list(action.lines) if action.verb in _TAKES else ():
-            fruit = fruit_of(item.key, known)
-            whole = next((one for one in reading.names.mentions(action.tokens) if one.key == fruit), None) if fruit else None
-            counts = [q for q in action.quantities if whole is not None and q.kind == "count" and q.end <= whole.start]
-            juiced = _juiced(reading, actions[position + 1 :], str(fruit)) if counts and item.amount.assumed else None
-            if juiced is None or whole is None or any(reading.material(other.key).kind == "juice" for other in reading.listed):
-                continue
-            juiced.verb = "juice" if juiced.verb == "press" else juiced.verb
-            made = replace(item, named=whole, key=str(fruit))
-            reading.listed.insert(reading.listed.index(item) + 1, made)
-            _put_in_at(reading, actions, "juice", juiced).lines.append(made)
-            _becomes(reading, made, "juice", counts[-1].amount)
-
-
-def _juiced(reading: TextReading, actions: Sequence[Action], fruit: str) -> Action | None:
-    """Returns the first action that takes or adds the juice of a fruit: “juice the limes”, “squeeze them”, “add the juice of the limes”; None without one."""
-    for at, action in enumerate(actions):
-        named = [one for one in reading.names.mentions(action.tokens) if one.key]
-        of_it = next((one for one in named if one.key == fruit), None)
-        then = any(
-            "juice" in _of_all(reading, later, [one for one in reading.names.mentions(later.tokens) if one.key]) for later in actions[at:]
-        )
-        squeezed = action.verb == "juice" or (action.verb == "press" and then)
-        if (squeezed and (of_it or not named)) or (of_it and "juice" in _before(reading, action, of_it.start, named)):
-            return action
-        if not named and "juice" in _of_all(reading, action, named):
-            return action
-    return None
+    juice”. Its usual amount [g] is asked about. Where the text has a juice already, nothing is added."""
+    if any(reading.material(item.key).kind == "juice" for item in reading.listed):
+        return
+    peeled = [(at, item) for at, action in enumerate(actions) if action.verb in _TAKES for item in action.lines if item.amount.assumed]
+    named = [[one for one in reading.names.mentions(action.tokens) if one.key] for action in actions] if peeled else []
+    adds = [at for at, names in enumerate(named) if "juice" in _of_all(reading, actions[at], names)]
+    for at, item in peeled:
+        fruit = fruit_of(item.key, reading.names.known)
+        whole = next((one for one in named[at] if one.key == fruit), None)
+        counts = [q for q in actions[at].quantities if whole is not None and q.kind == "count" and q.end <= whole.start]
+        if whole is None or not counts:
+            continue
+        for later in range(at + 1, len(actions)):
+            action, of_it = actions[later], next((one for one in named[later] if one.key == fruit), None)
+            squeezed = action.verb == "juice" or (action.verb == "press" and bool(adds) and adds[-1] >= later)
+            added = of_it is not None and "juice" in _before(reading, action, of_it.start, named[later])
+            if added or (squeezed and (of_it or not named[later])) or (later in adds and not named[later]):
+                # “Juice the limes”, “squeeze them”, “add the juice of the limes”, “add the juice”
+                action.verb = "juice" if action.verb == "press" else action.verb
+                made = replace(item, named=whole, key=str(fruit))
+                reading.listed.insert(reading.listed.index(item) + 1, made)
+                _put_in_at(reading, actions, "juice", action).lines.append(made)
+                _becomes(reading, made, "juice", counts[-1].amount)
+                break
 
 
 def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> list[tuple[str, Action]]:

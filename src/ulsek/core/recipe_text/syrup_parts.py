@@ -14,6 +14,8 @@ _MOST_INSIDE = 16
 """Largest number of tokens of the parts of a syrup [count]."""
 _MOST_NAME = 3
 """Tokens before the parenthesis among which the word for syrup stands: “jarabe de azúcar (1:1)” [count]."""
+_MOST_BEFORE = 8
+"""Tokens before the word for syrup among which its amount ends [count]."""
 _LEAST, _MOST = 0.5, 3.0
 """Sugar to water of what is still a syrup [g/g]."""
 
@@ -39,7 +41,8 @@ def _syrup_before(reading: TextReading, tokens: Sequence[Token], at: int) -> int
     form = next((n for n in range(at - 1, max(-1, at - 1 - _MOST_NAME), -1) if words.at("forms", tokens, n) == (1, "syrup")), None)
     if form is None:
         return None
-    begin = max((q.end for q in reading.quantities.all(tokens[:form])), default=0)
+    first = max(0, form - _MOST_BEFORE)
+    begin = first + max((q.end for q in reading.quantities.all(tokens[first:form])), default=0)
     return next((n + 1 for n in range(form - 1, begin - 1, -1) if _parts(reading, tokens[n])), begin)
 
 
