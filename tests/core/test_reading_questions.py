@@ -71,23 +71,3 @@ def test_sugar_boiled_beyond_the_range_of_a_reduction_is_asked_about():
     assert [step["to_brix"] for read in (within, beyond) for step in read.draft["steps"] if step["verb"] == "reduce"] == [73.2, 85.0]
     assert [doubt.code for doubt in within.doubts] == []
     assert [doubt.code for doubt in beyond.doubts] == ["end_state"]
-
-
-@pytest.mark.parametrize(
-    "row",
-    [
-        "10 g de noyaux d'abricot",
-        "10 g de huesos de cereza",
-        "10 g di noccioli di albicocca",
-        "10 g de feuilles de tomate",
-        "10 g de hojas de limón",
-        "10 g di foglie di pomodoro",
-        "10 g lemon blossoms",
-        "10 g celery leaves",
-    ],
-)
-def test_a_leaf_or_a_stone_is_not_its_fruit(row):
-    read = parse_recipe(f"Test\n\n{row}\n500 g sugar")
-    assert set(read.draft["materials"]) == {line["material"] for line in read.draft["steps"][0]["lines"]} - {"white_sugar"}
-    asked = {doubt.code for doubt in read.doubts}
-    assert ("confusable_name" if any(stone in row for stone in ("noyaux", "huesos", "noccioli")) else "unknown_material") in asked

@@ -89,7 +89,7 @@ class Thaw(Step):
     thickness_mm: float = number(60.0, 5.0, 400.0, "mm", message("from 5 to 400 mm thick"))
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Ice has burst the cells: pieces give `softens` times as fast, to sugar at once. Source: house experience, `drawn_by_sugar`."""
+        """Returns the thawed vessel: pieces release liquid `softens` times as fast, and sugar draws it during the thaw. Source: house experience, `drawn_by_sugar`."""
         changed = replace(
             # Already cut fruit is not softened twice: the faster of both counts.
             state,

@@ -140,7 +140,7 @@ def _minutes(words: Lexicon, verb: str, tokens: Sequence[Token], quantities: Seq
 
 
 def _without_its_verb(words: Lexicon, verb: str, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> Sequence[Quantity]:
-    """Returns the quantities of a step. In a cutting step a verb that is also a number is omitted: the “quarter” of “quarter the limes”."""
+    """Returns the given quantities. For the verb “cut”, a count whose word is a verb too is omitted: the “quarter” of “quarter the limes”."""
     if verb != "cut":
         return quantities
     food, of = words.words["food_verbs"], words.words["of"]

@@ -15,11 +15,11 @@ from .material_names import Named
 from .text_reading import TextReading
 
 _MOST_BETWEEN = 3
-"""Largest number of tokens between the names and their amount: “, say about” [count]."""
+"""Largest number of tokens between several names and the amount that each of them has: the “, say about” of “sugar and water, say about 500 g each” [count]."""
 
 
 def put_in_alike(reading: TextReading, calling: Calling, action: Action) -> None:
-    """Adds to an action the things that share one amount or are equal parts, and drops that amount from its quantities. Things of the list are left to it."""
+    """Adds the materials that share one amount, or are equal parts, to an action and removes that amount from its quantities. Skips groups with a listed material."""
     for group in _groups(reading, action):
         if any(calling.the_one(named) is not None for named in group):
             continue
@@ -49,7 +49,7 @@ def _groups(reading: TextReading, action: Action) -> Iterator[Sequence[Named]]:
 
 
 def _amount(reading: TextReading, action: Action, group: Sequence[Named]) -> Quantity | None:
-    """Returns the amount of each thing of a group, one part where they are equal parts; None where nothing says that it is one for all."""
+    """Returns the amount that each material of a group has, 1 part for “equal parts”; None if no words say that they share one."""
     tokens, words = action.tokens, reading.words
     start, end = group[0].start, group[-1].end
 

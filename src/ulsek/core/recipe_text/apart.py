@@ -87,7 +87,7 @@ def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]
 def _own_amounts(
     tokens: Sequence[Token], deep: Sequence[int], ratio: tuple[int, int, float] | None, reading: TextReading
 ) -> list[Quantity]:
-    """Returns the quantities that may each be the amount of an ingredient; rates, sizes and repetitions of an amount are omitted."""
+    """Returns the quantities of a row that are amounts of ingredients. Rates (“5 g per litre”), lengths and repeated amounts are omitted."""
     return [
         q
         for q in reading.quantities.all(tokens)
@@ -135,7 +135,7 @@ def _is_more_of_it(tokens: Sequence[Token], row: Sequence[Token], reading: TextR
 
 
 def _is_of_each(row: Sequence[Token], reading: TextReading) -> bool:
-    """Returns True for “500 g each” without a name: so much of each thing named before."""
+    """Returns True for a row that is an amount and “each” without a name: “500 g each”. The amount is that of each material named before."""
     found = reading.quantities.at(row, 0) if row else None
     return found is not None and found.kind in MEASURED and reading.words.at("alike", row, found.end) is not None and not reading.knows(row)
 

@@ -31,7 +31,7 @@ _DRAWS = ("spirit", "wine", "vinegar")
 _WET = ("water", "juice", "spirit", "wine", "vinegar", "dairy")
 """Kinds in which something may steep."""
 _OF_WHAT_THEY_TAKE = ("reduce", "peel", "zest")
-"""Verbs whose share is not of what goes in: “reduce by half”, “zest half of the oranges”."""
+"""Verbs after which a fraction is not that of an ingredient to add: “reduce by half”, “zest half of the oranges”."""
 _BEFORE_MIXING = ("combine", "cut", "juice", "zest", "peel", "core", "wash", "crush", "toast", "muddle", "dissolve")
 """Verbs of preparation. “Mix” without an object adds all ingredients still to be added if only these came before it; after any other verb it adds none."""
 
@@ -345,7 +345,7 @@ class Assembly:
             self._take(goes or behind or home, item)
 
     def _takes_it(self, action: Action) -> bool:
-        """Returns True if an action contains a pronoun such as “it” or “them”."""
+        """Returns True if the words of an action contain a pronoun (“it”, “them”), so that the action may refer to an earlier ingredient."""
         return any(token.plain in self._words.words["pronouns"] for token in action.tokens)
 
     def _listed_behind(self, item: Ingredient) -> Action | None:

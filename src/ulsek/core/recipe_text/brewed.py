@@ -11,7 +11,7 @@ from .text_reading import TextReading
 A_CUP = 100.0
 """Smallest volume of coffee or tea that may be a drink instead of dry leaves [mL]. House judgement."""
 _MOST_DRY = {"leaf": 0.12, "other": 0.6}
-"""Dry tea and coffee for each gram of liquid that anybody brews with, at most [g/g]. House judgement."""
+"""Largest ratio of dry tea or coffee to the liquid it is brewed in [g/g]. House judgement."""
 _WET = ("water", "juice", "vinegar", "dairy", "wine", "spirit")
 """Kinds of material that something may be brewed in."""
 

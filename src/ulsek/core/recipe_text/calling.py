@@ -199,7 +199,7 @@ class Calling:
                     break
 
     def _is_prep(self, tokens: Sequence[Token], quantity: Quantity, named: Named) -> bool:
-        """Returns True if “a” and a material precede the name of a preparation, as in “a lime cordial”: the material is not an ingredient there."""
+        """Returns True if a material only names a preparation, as the lime of “a lime cordial” does, so that it is no ingredient."""
         words = self._words.words
         one = quantity.kind == "count" and quantity.end == quantity.start + 1 and tokens[quantity.start].plain in words["one"]
         return one and named.end < len(tokens) and tokens[named.end].plain in words["preps"]

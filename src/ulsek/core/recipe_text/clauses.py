@@ -33,7 +33,7 @@ _FEW = 3
 
 
 _WARMS = ("simmer", "dissolve", "bring_to", "boil")
-"""Verbs that a bag in a water bath makes a hold."""
+"""Verbs that mean to hold at a temperature if the words say “sous vide”."""
 
 
 def pressed(reading: TextReading, tokens: Sequence[Token]) -> bool | None:
@@ -248,7 +248,7 @@ def _is_level(reading: TextReading, tokens: Sequence[Token], quantity: Quantity)
 
 
 def _kept_for(reading: TextReading, behind: Sequence[Token]) -> bool:
-    """Returns True for what is kept for something else: “keep the rhubarb for the kitchen”."""
+    """Returns True if a named material is kept for another purpose: “keep the rhubarb for the kitchen”."""
     named = next(reading.names.mentions(behind), None)
     return named is not None and named.start <= 1 and any(token.plain in reading.words.words["made_for"] for token in behind[named.end :])
 
@@ -273,7 +273,8 @@ def _mixed_in(reading: TextReading, tokens: Sequence[Token]) -> bool:
 
 
 def _by_its_words(reading: TextReading, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> str:
-    """Returns the verb that the words behind make of a verb: "hold" for “warm sous vide”, "blend" for “blend in for a minute”, "boil" for “koche … auf”, "nothing" for “keep the fruit for the kitchen”; else ""."""
+    """Returns the verb of a clause if words after it change its meaning: "hold" for “warm sous vide”, "blend" for “blend in for a minute”, "boil" for “koche … auf”,
+    "nothing" for “keep the fruit for the kitchen”. Returns "" if none do."""
     words, behind = reading.words, tokens[verb.end :]
     timed = any(q.kind == "minutes" for q in quantities)
     if verb.name in _WARMS and words.says("sous_vide", behind):

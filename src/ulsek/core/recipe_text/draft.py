@@ -199,7 +199,7 @@ def params_of(action: Action, verb: str, reading: TextReading) -> Form:
 
 
 def _to_the_boil(action: Action, reading: TextReading) -> bool:
-    """Returns True for a verb of boiling whose other half ends the clause: “ich koche das Wasser auf”."""
+    """Returns True if a separable prefix at the end of a clause makes the verb one of boiling: “ich koche das Wasser auf”."""
     return bool(action.tokens) and action.tokens[-1].plain in reading.words.words["to_the_boil"]
 
 

@@ -189,7 +189,7 @@ class LineQuestions:
         self._reading.ask(code, made, question, *answers, Answer("weigh it at the bench", (Change({"to_taste": True}),)))
 
     def which_pint(self, made: Ingredient, quantity: Quantity, tokens: Sequence[Token]) -> None:
-        """Asks whose pint, quart, gallon or gill it is in a metric kitchen, which has none: they differ by a fifth. Another measure beside it tells."""
+        """Adds a doubt about a pint, quart, gallon or gill in the metric locale: UK and US sizes differ by a fifth. Adds none if another measure stands in the row."""
         settled = any(other.kind in MEASURED and other.unit != quantity.unit for other in self._reading.quantities.all(tokens))
         if self._reading.locale != "metric" or quantity.unit not in ("pint", "quart", "gallon", "gill") or settled:
             return

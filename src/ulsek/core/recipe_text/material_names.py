@@ -20,7 +20,7 @@ _INFUSED = ("leaf", "herb", "flower", "spice", "root")
 
 
 _FORMS = ("puree", "jam", "concentrate")
-"""What is made of a whole fruit and is said with its name."""
+"""Forms of a whole fruit that are named together with it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,7 +43,7 @@ class Named:
     form: str = ""
 
     def is_kind_of(self, other: Named) -> bool:
-        """Returns True if this is a kind of another thing: blood oranges are oranges."""
+        """Returns True if this material is a variety of another one: blood oranges are oranges."""
         return other.key != self.key and other.said.lower().split()[-1:] == self.said.lower().split()[-1:]
 
 
@@ -127,7 +127,7 @@ class MaterialNames:
         return self._made_of(tokens, named)
 
     def _made_of(self, tokens: Sequence[Token], named: Named) -> Named:
-        """Returns the named fruit with the form that words right before or after it say: “mango purée”, “purée de mangue”; as it is without one."""
+        """Returns the named fruit with the form (purée, jam, concentrate) of an adjacent word: “mango purée”, “purée de mangue”. Unchanged if there is none."""
         next_word = tokens[named.end].plain if named.end < len(tokens) else ""
         behind = self.words.at("forms", tokens, named.end) if next_word in self.words.words["forms"] else None
         if behind and behind[1] in _FORMS:
@@ -195,7 +195,7 @@ class MaterialNames:
         return replace(last, start=core[0], beside=beside, form=form)
 
     def _no_fruit(self, tokens: Sequence[Token]) -> str:
-        """Returns the part of a plant that is no fruit of it: “leaf” in “peach leaves” and “feuilles de pêcher”, “stone” in “huesos de cereza”; "" for none."""
+        """Returns “leaf”, “flower” or “stone” if tokens name that part of a plant, as in “peach leaves” or “huesos de cereza”; "" if not."""
         found = self.words.phrases["part_words"].within(tokens)
         if found is None or found[2] not in ("leaf", "flower", "stone"):
             return ""

@@ -128,7 +128,7 @@ class MethodAmounts:
         return next((replace(item.named, key=fruit, part="") for item, fruit in parts if fruit), None)
 
     def juiced(self, action: Action) -> None:
-        """“Juice the celery (about 250 ml)”, “juice them (300 ml)”: what it gives, not how much celery."""
+        """Moves a volume after a juicing verb from the amounts of an action to its yield [mL]: the 250 ml of “juice the celery (about 250 ml)”."""
         size = next((q for q in action.quantities if q.kind == "volume"), None)
         named = next(iter(self._reading.names.mentions(action.tokens[action.told_from + 1 :])), None)
         if size is None or size.start <= action.told_from + (named.end if named is not None else 1):

@@ -38,7 +38,7 @@ def speaks_of_things(reading: TextReading, action: Action) -> bool:
 
 
 def into_bottles(reading: TextReading, action: Action) -> bool:
-    """Returns True if an action puts nothing in but fills several bottles: “pour into dasher bottles”. Into one jar things go that are not done yet."""
+    """Returns True if an action names no ingredient and fills several bottles: “pour into dasher bottles”. False for one jar, in which a preparation may continue."""
     words, said = reading.words.words, reading.words.words["bottle_words"]
     several = [at for at, token in enumerate(action.tokens) if token.plain in said and token.plain != token.stem]
     poured = any(token.plain in words["onto"] for at in several for token in action.tokens[max(0, at - 3) : at])

@@ -1,10 +1,9 @@
-"""Fruits of the list as the method uses them. Whole ones of which it uses only parts: “6 lemons … peel the lemons, muddle the peels with the sugar”, “2 lemons … add the lemon juice”."""
+"""Replaces whole fruit of the list by the parts that the method uses: “6 lemons … peel the lemons, muddle the peels”, “2 lemons … add the lemon juice”."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from itertools import product
 
 from ..base.ranges import Range
 from ..written.quantities import Quantity
@@ -13,8 +12,7 @@ from .action import Action
 from .ingredient import Amount, Ingredient
 from .line_questions import LineQuestions
 from .material_names import Named
-from .piece_amounts import part_g
-from .piece_amounts import product as times
+from .piece_amounts import part_g, product
 from .spellings import PARTS, fruit_of
 from .text_reading import TextReading
 
@@ -23,9 +21,9 @@ _TAKES = {"peel": "peel", "zest": "zest"}
 _PUT_IN = ("combine", "dissolve", "off_heat", "blend", "simmer", "bring_to", "steep", "macerate", "muddle")
 """Verbs of steps into which a part of fruit goes."""
 _CUTS = ("cut", "blend", "crush", "muddle", "juice", "zest", "peel", "core")
-"""Verbs after which it makes no difference that a thing was cut before."""
+"""Verbs whose result does not depend on an earlier cut."""
 _MOST_ARTICLE = 3
-"""Tokens among which a fruit is named behind its number: “of the limes”, “de los limones” [count]."""
+"""Largest number of tokens from a number to the fruit it counts: “of the limes”, “de los limones” [count]."""
 _MOST_OF, _MOST_PARTS = 3, 6
 """Largest distance from a fruit to the “of” before it, and from that to its parts [tokens]."""
 
@@ -58,8 +56,10 @@ def parts_put_in(reading: TextReading, actions: Sequence[Action]) -> None:
 
 
 def juice_of_what_was_peeled(reading: TextReading, actions: Sequence[Action]) -> None:
-    """Adds the juice of fruit that a sentence counts and of which it takes the peel or zest, where a later one adds it: “peel 12 limes … juice the limes, add the
-    juice”. Its usual amount [g] is asked about. Where the text has a juice already, nothing is added."""
+    """Adds the juice of counted fruit that one action peels or zests and a later one juices: “peel 12 limes … juice the limes, add the juice”.
+
+    Its mass is the usual one of that count [g], with a doubt. Adds nothing if any juice is listed.
+    """
     if any(reading.material(item.key).kind == "juice" for item in reading.listed):
         return
     peeled = [(at, item) for at, action in enumerate(actions) if action.verb in _TAKES for item in action.lines if item.amount.assumed]
@@ -123,7 +123,7 @@ def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> 
 
 
 def _put_in_at(reading: TextReading, actions: Sequence[Action], part: str, taken: Action) -> Action:
-    """Returns the action at which a part goes in that an action takes: “juice the oranges … stir in the juice”; that action itself if no later one names it."""
+    """Returns the action that adds the part which `taken` takes off: “stir in the juice” for “juice the oranges”; `taken` if no later action names the part."""
     if taken.verb != part:
         return taken
     later = actions[next(at for at, action in enumerate(actions) if action is taken) + 1 :]
@@ -179,8 +179,7 @@ def _before(reading: TextReading, action: Action, at: int, named: Sequence[Named
 
 
 def _in_its_parts(reading: TextReading, item: Ingredient, uses: Sequence[tuple[str, Action, Action]]) -> None:
-    """Puts the parts of so many fruits in place of the fruits, each with its usual amount [g], and asks about it. `uses` are parts with the actions at which each
-    is taken and goes in."""
+    """Replaces counted fruit by its parts, each with its usual mass [g] and a doubt. `uses` are (part, action that takes it off, action that adds it)."""
     where = reading.listed.index(item)
     reading.settle(item.start, item.end)
     reading.listed.remove(item)
@@ -204,8 +203,10 @@ def _parts_of(reading: TextReading, actions: Sequence[Action]) -> set[str]:
 
 
 def so_many_of(reading: TextReading, action: Action, item: Ingredient, part: str) -> Range:
-    """Returns the number of fruits of a line from which an action takes a part [count]: 4 for “peel four of the limes” and “the peel of 4 limes”, half of them for
-    “juice half of them”; all of them for other words."""
+    """Returns the number of fruits from which an action takes a part [count]: 4 for “peel four of the limes”, half of the listed count for “juice half of them”.
+
+    Returns the listed count, the same object, if the action gives no number.
+    """
     words, tokens, whole = reading.words, action.tokens, item.amount.amount
     for quantity in action.quantities if item.amount.kind == "count" else ():
         takes = action.verb == part or _stands_before(reading, tokens, quantity.start, part)
@@ -217,20 +218,17 @@ def so_many_of(reading: TextReading, action: Action, item: Ingredient, part: str
 
 
 def is_of_listed(reading: TextReading, action: Action, quantity: Quantity, named: Named) -> bool:
-    """Returns True if a count in the method is of whole fruit in the list, of which the action takes a part: “peel four of the limes” adds no lime."""
-    known = reading.names.known
+    """Returns True if a count in the method refers to listed whole fruit of which the action takes a part: “peel four of the limes” adds no further lime."""
     if quantity.kind != "count":
         return False
-    fruits = [item for item in reading.listed if item.key in (named.key, fruit_of(str(named.key), known)) and item.amount.kind == "count"]
-    for item, part in product(fruits, PARTS):
-        many = so_many_of(reading, action, item, part)
-        if many is quantity.amount or (quantity.amount.value < 1.0 and many is not item.amount.amount):
-            return True
-    return False
+    keys = (named.key, fruit_of(str(named.key), reading.names.known))
+    fruits = [item for item in reading.listed if item.key in keys and item.amount.kind == "count"]
+    taken = ((item, so_many_of(reading, action, item, part)) for item in fruits for part in PARTS)
+    return any(many is quantity.amount or (quantity.amount.value < 1.0 and many is not item.amount.amount) for item, many in taken)
 
 
 def _stands_before(reading: TextReading, tokens: Sequence[Token], at: int, part: str) -> bool:
-    """Returns True for a part of a fruit before a position: the “zest of” of “the zest of 4 of the limes”."""
+    """Returns True if the named part and “of” precede a position: “zest of” in “the zest of 4 of the limes”."""
     words = reading.words
     ends = at - 1 if at and tokens[at - 1].plain in words.words["of"] else 0
     hits = (words.at("part_words", tokens, begin) for begin in range(max(0, ends - 1), ends))
@@ -238,25 +236,25 @@ def _stands_before(reading: TextReading, tokens: Sequence[Token], at: int, part:
 
 
 def _means(reading: TextReading, tokens: Sequence[Token], item: Ingredient) -> bool:
-    """Returns True if a fruit begins tokens, after an article at most, or “of” with what stands for it: “limes”, “of the limes”, “of them”."""
+    """Returns True if tokens begin with the fruit or with a pronoun for it: “limes”, “of the limes”, “of them”."""
     words, behind = reading.words.words, tokens[:_MOST_ARTICLE]
     them = len(behind) > 1 and behind[0].plain in words["of"] and behind[1].plain in words["pronouns"]
     return them or any(token.stem in item.called for token in behind)
 
 
 def _becomes(reading: TextReading, item: Ingredient, part: str, pieces: Range) -> None:
-    """Changes an ingredient from a count of fruit to the mass of a part of so many fruits [g], if the fruit has the part."""
+    """Changes an ingredient from a count of fruit to the usual mass of a part of `pieces` fruits [g]. No change if the fruit lacks the part."""
     named = reading.part_of(item.named, part)
     if named is None or named.key is None:
         return
-    amount = times(pieces, part_g(reading, item.key, part))
+    amount = product(pieces, part_g(reading, item.key, part))
     item.named, item.key = named, named.key
     item.amount = Amount("mass", amount, f"the {part} of one", assumed=True)
     LineQuestions(reading).how_much(item, item.amount.unit, "count_of_fruit")
 
 
 def cut_as_listed(reading: TextReading, actions: list[Action]) -> None:
-    """Puts a cut before the step into which something goes that the list has cut already: “900 g pineapple, diced”."""
+    """Inserts a cut before the step of an ingredient that the list gives as already cut: “900 g pineapple, diced”."""
     for action in list(actions):
         if action.verb in _CUTS:
             continue

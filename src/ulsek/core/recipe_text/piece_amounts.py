@@ -87,7 +87,10 @@ def product(one: Range, other: Range) -> Range:
 
 
 def with_its_unit(reading: TextReading, named: Named, quantity: Quantity) -> Quantity:
-    """Returns a bare number of what nobody counts in grams if what was read before it is in grams: “12 grams of citric and 4 of malic”; other quantities as they are."""
+    """Returns a number without a unit as grams if the amount before it is in grams and the material is not counted: the 4 of “12 grams of citric and 4 of malic”.
+
+    Other quantities are returned unchanged.
+    """
     last = reading.listed[-1] if reading.listed else None
     weighed = named.key is not None and reading.material(named.key).kind in ("acid", "salt", "sweetener", "water", "juice", "vinegar")
     # “Juice 10 limes” counts limes.

@@ -80,7 +80,7 @@ def _parting(token: Token) -> Token:
 
 
 def added_apart(sentence: Sequence[Token]) -> list[Sequence[Token]]:
-    """Returns the parts of “rub, 12 h, + juice 200 g, strain”: what “, +” adds begins a part of its own. A sentence without it is its only part."""
+    """Returns a sentence split at each “, +”: “rub, 12 h” and “+ juice 200 g, strain”. A sentence without “, +” is returned as one part."""
     cuts = [at for at, token in enumerate(sentence) if at > 1 and token.plain == "+" and sentence[at - 1].plain == ","]
     return [sentence[begin : end - 1] for begin, end in pairwise([0, *cuts, len(sentence) + 1])]
 

@@ -43,9 +43,9 @@ class Titles:
         return (tokens, []) if more and self.is_title(tokens) else self._first_sentence(tokens)
 
     def made_for(self, tokens: Sequence[Token]) -> tuple[int, int] | None:
-        """Returns where the name stands in “for a litre of lime oleo: …” and “to make 2 litres of ginger cordial, …” [tokens]; None for another row.
+        """Returns (start, end) [token positions] of the name in “for a litre of lime oleo: …” and “to make 2 litres of ginger cordial, …”; None for other rows.
 
-        What is for so much of a material is no title: “for a litre of juice, 500 g of sugar”.
+        Returns None if the name is an ingredient: “for a litre of juice, 500 g of sugar”.
         """
         words = self._words.words
         at = next((n for n, token in enumerate(tokens) if token.plain not in words["fillers"] and token.plain != ","), 0)

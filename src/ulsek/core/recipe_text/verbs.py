@@ -25,7 +25,7 @@ def moved(verb: VerbAt, by: int) -> VerbAt:
 
 
 PUTS_NOTHING_IN = ("strain", "settle", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
-"""Verbs into which nothing goes, so that an amount before them is a step of its own."""
+"""Verbs of steps that take no ingredients: an amount before one of them belongs to a step of its own."""
 _MUCH = 500.0
 """Amount from which “peel 2 kg cucumbers” is to be done, and no peel that is weighed [g or mL]."""
 

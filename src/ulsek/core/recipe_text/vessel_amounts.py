@@ -81,7 +81,7 @@ class VesselAmounts:
         return found and not any(q.kind in MEASURED for q in action.quantities)
 
     def _batch(self, action: Action, start: int, amount: Amount) -> Ingredient | None:
-        """Adds what a rate is for and nothing else puts in: the litre of “for every litre of pineapple juice, 32 g of citric acid”. None where the vessel is meant."""
+        """Adds the basis of a rate as an ingredient: 1 L of juice for “for every litre of pineapple juice, 32 g of citric acid”. Returns None if it is listed already or unnamed."""
         tokens, words = action.tokens, self._words.words
         start += start < len(tokens) and tokens[start].plain in words["of"]
         named = next((item for item in self._reading.names.mentions(tokens) if item.start == start), None)
@@ -220,7 +220,7 @@ class VesselAmounts:
         used.add(id(item))
 
     def _percent_of_it(self, action: Action) -> tuple[int, int, float] | None:
-        """Returns (position, number of tokens, share [g/g]) of “60 % of that in”, of what stands in the vessel; None without it."""
+        """Returns (position, number of tokens, share of the vessel's mass [g/g]) of “60 % of that in”; None if the action has no such words."""
         tokens, words = action.tokens, self._words.words
         for quantity in action.quantities:
             at = quantity.end + 1

@@ -36,7 +36,7 @@ _WARM = 25.0
 _COLD, _ROOM = {"salt", "acid", "water", "juice"}, 20.0
 """Kinds that dissolve and mix without warmth, and the temperature of a room [°C]."""
 _LONGEST_HOLD = 480.0
-"""Shortest time that nothing is kept hot for [min]. House judgement."""
+"""Time from which “hold” without a temperature means to wait, not to keep hot [min]. House judgement."""
 _WARMEST_REST = 30.0
 """Temperature above which a rest is a hold [°C]."""
 _SPIRITS = ("spirit", "wine", "tincture")
@@ -76,7 +76,7 @@ def stored_for_a_while(reading: TextReading, actions: Sequence[Action]) -> None:
 
 
 def bottled_where_strained(reading: TextReading, actions: list[Action]) -> None:
-    """Inserts a bottling step after a last step such as “strain into bottles”."""
+    """Appends a bottling action if the last action strains into bottles: “strain into bottles”."""
     last = max((at for at, action in enumerate(actions) if action.verb not in FINISHING_VERBS), default=-1)
     if last < 0 or actions[last].verb not in STRAINS or any(action.verb in ("bottle", "hot_fill") for action in actions):
         return
