@@ -136,6 +136,8 @@ def test_two_tablets_hear_one_scale_and_another_house_hears_nothing(place):
             hub = Hub()
             task = asyncio.create_task(hub.keep_up())
             await asyncio.sleep(1.0)
+            still = await listened(hub, place.house.pk, 2, 1.0)
+            hand(port, "noise 50")
             one, two, stranger = await asyncio.gather(
                 listened(hub, place.house.pk, 20), listened(hub, place.house.pk, 20), listened(hub, place.other.pk, 1, 1.0)
             )
@@ -145,9 +147,10 @@ def test_two_tablets_hear_one_scale_and_another_house_hears_nothing(place):
             task.cancel()
             for _, driver in hub._drivers.values():
                 driver.stop()
-            return one, two, stranger
+            return still, one, two, stranger
 
-        one, two, stranger = asyncio.run(story())
+        still, one, two, stranger = asyncio.run(story())
+    assert len(still) == 1, "what a scale shows already is not said again"
     assert [reading["value"] for _, reading in one[-10:]] == [reading["value"] for _, reading in two[-10:]]
     assert stranger == []
     gaps = [later - before for (before, _), (later, _) in itertools.pairwise(one[5:])]
@@ -320,6 +323,7 @@ def test_an_instrument_of_an_unknown_kind_or_with_a_mad_address_keeps_no_other_f
         ):
             Instrument.objects.create(house=place.other, name=name, kind=kind, address=address)
         Instrument.objects.create(house=place.house, name="bench", kind="scale", address=f"socket://127.0.0.1:{port}")
+        hand(port, "noise 50")
 
         async def story():
             hub = Hub()

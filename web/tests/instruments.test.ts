@@ -54,9 +54,8 @@ describe("the stream of instruments", () => {
 
   it("says that everything is lost when the hub is away, and comes back with a new ticket", async () => {
     let ticket = 0;
-    const told = vi.fn();
     const stream = new InstrumentStream(async () => `/stream?ticket=${++ticket}`);
-    stream.watch(told);
+    stream.watch(() => undefined);
     await settled();
     Source.made[0]?.says(612.4);
     expect(stream.now().get("scale")).toMatchObject({ value: 612.4, state: "live" });
@@ -66,7 +65,21 @@ describe("the stream of instruments", () => {
     expect(Source.made[1]?.address).toBe("/stream?ticket=2");
     Source.made[1]?.says(613);
     expect(stream.now().get("scale")).toMatchObject({ value: 613, state: "live" });
-    expect(told).toHaveBeenCalledTimes(3);
+  });
+
+  it("tells once of what comes at once, with the newest, and of a loss at once", async () => {
+    const stream = new InstrumentStream(async () => "/stream");
+    const told: (number | null | undefined)[] = [];
+    stream.watch(() => told.push(stream.now().get("scale")?.value));
+    await settled();
+    for (let n = 1; n <= 100; n++) Source.made[0]?.says(n);
+    await vi.advanceTimersByTimeAsync(50);
+    expect(told).toEqual([100]);
+    Source.made[0]?.says(101);
+    Source.made[0]?.onerror?.();
+    expect(told).toEqual([100, 101]);
+    await vi.advanceTimersByTimeAsync(50);
+    expect(told).toEqual([100, 101]);
   });
 
   it("asks again when the site itself cannot say where to listen", async () => {

@@ -59,7 +59,8 @@ class Hub:
 
     def _spread(self, reading: Mapping[str, Any]) -> None:
         key = reading["instrument"]
-        if key not in self._drivers:
+        # An instrument says many times a second what it shows, and a screen needs only what is new: each reading costs every page a rendering.
+        if key not in self._drivers or self._latest.get(key) == reading:
             return
         self._latest[key] = reading
         for listener in self._listeners.get(self._drivers[key][0], ()):
@@ -68,7 +69,7 @@ class Hub:
             listener.put_nowait(reading)
 
     async def listen(self, house: int) -> AsyncIterator[Mapping[str, Any] | None]:
-        """Yields the readings of the instruments of a house, from now on; None if there was none for a while."""
+        """Yields the last reading of each instrument of a house, then each that differs from the one before it; None if there was none for a while."""
         waiting: asyncio.Queue[Mapping[str, Any]] = asyncio.Queue(_MOST_WAITING)
         self._listeners.setdefault(house, set()).add(waiting)
         try:
@@ -99,7 +100,7 @@ class Hub:
             return ticket.sign_in in self._ended
 
     async def readings(self, ticket: Ticket) -> AsyncIterator[Mapping[str, Any] | None]:
-        """Yields the readings of the ticket's house, or None every 3 s without one, until the ticket has expired or its session has ended."""
+        """Yields the readings of the ticket's house, or None every 3 s without a new one, until the ticket has expired or its session has ended."""
         self._open.append(ticket)
         try:
             async for reading in self.listen(ticket.house):

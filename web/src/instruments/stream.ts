@@ -12,6 +12,8 @@ export interface Shown {
 }
 
 const AGAIN_MS = 2000;
+/** Whoever watches is told once of all that came within so long: a page that is busy shows the newest, and does not run after what is old. */
+const TOGETHER_MS = 40;
 /** A ticket is good for an hour: the next is fetched before that, and nothing is lost in between. */
 const RENEW_MS = 50 * 60_000;
 
@@ -20,6 +22,7 @@ export class InstrumentStream {
   private source: EventSource | null = null;
   private again: ReturnType<typeof setTimeout> | undefined;
   private renewal: ReturnType<typeof setTimeout> | undefined;
+  private telling: ReturnType<typeof setTimeout> | undefined;
   private readonly watching = new Set<() => void>();
   private shown: ReadonlyMap<string, Shown> = new Map();
 
@@ -74,6 +77,12 @@ export class InstrumentStream {
 
   private take(shown: Shown): void {
     this.shown = new Map(this.shown).set(shown.instrument, shown);
+    this.telling ??= setTimeout(() => this.tell(), TOGETHER_MS);
+  }
+
+  private tell(): void {
+    clearTimeout(this.telling);
+    this.telling = undefined;
     for (const tell of this.watching) tell();
   }
 
@@ -81,7 +90,7 @@ export class InstrumentStream {
   private retry(): void {
     this.close();
     this.shown = new Map([...this.shown].map(([key, item]) => [key, { ...item, state: "lost" as const, steady: false }]));
-    for (const tell of this.watching) tell();
+    this.tell();
     if (this.watching.size > 0) this.again = setTimeout(() => void this.open(), AGAIN_MS);
   }
 
