@@ -35,8 +35,12 @@ def test_every_page_file_and_stream_comes_through_one_address(served):
     assert (status, headers["Content-Encoding"], headers["Content-Security-Policy"]) == (200, "gzip", expected["Content-Security-Policy"])
     told = lead.call("GET", "/instruments")[1]
     assert told["stream"] == f"http://127.0.0.1:{PORT}/hub"
+    # What an instrument shows goes out when it changes: a scale that trembles says something new ten times a second, and none of it is held back.
+    scale = next(item["id"] for item in told["items"] if item["kind"] == "scale")
+    assert lead.call("POST", f"/instruments/{scale}/hand", {"words": "noise 50"})[0] == 200
     said = raw(f"GET /hub/stream?ticket={told['ticket']} HTTP/1.1\r\nHost: 127.0.0.1:{PORT}\r\n\r\n".encode(), 2.0)
     assert (b"text/event-stream" in said, said.count(b"data: ") > 10) == (True, True)
+    lead.call("POST", f"/instruments/{scale}/hand", {"words": "noise 0"})
     assert b" 401 " in raw(f"GET /hub/stream?ticket=no HTTP/1.1\r\nHost: 127.0.0.1:{PORT}\r\nConnection: close\r\n\r\n".encode())
 
 
