@@ -71,6 +71,47 @@ def test_what_is_left_of_fruit_that_was_zested_is_not_lost(method, then):
                 "strain: ",
             ],
         ),
+        (
+            "Limes\n\n300 ml orange juice\n\nPeel 12 limes. Juice the limes and add to the orange juice.",
+            ["peel: lime_persian_peel 66.8606", "juice: lime_persian_juice 337.68", "combine: orange_sweet_juice 300"],
+        ),
+        (
+            "Limes\n\n300 ml lime juice\n200 g sugar\n\nPeel 12 limes. Mix peel and sugar, leave 2 hours. Add the juice.",
+            ["peel: lime_persian_peel 66.8606", "combine: white_sugar 200", "macerate: ", "combine: lime_persian_juice 300"],
+        ),
+        (
+            "Limes\n\n300 ml lime juice\n200 g sugar\n\nZest 2 limes into the lime juice. Stir in the sugar.",
+            ["zest: lime_persian_juice 300, lime_persian_zest 3.35", "combine: white_sugar 200"],
+        ),
+        (
+            "Sirup\n\n6 Zitronen\n200 g Zucker\n\nZitronen schälen, Schalen mit Zucker mischen. Zitronen pressen, Saft einrühren.",
+            ["peel: ", "combine: lemon_peel 87.318, white_sugar 200", "juice: ", "combine: lemon_juice 250.8"],
+        ),
+        (
+            "Sirup\n\n6 Zitronen\n200 g Zucker\n\nDie Zitronen schälen, die Schale mit dem Zucker mischen. Den Saft der Zitronen zugeben.",
+            ["peel: ", "combine: lemon_peel 87.318, white_sugar 200", "combine: lemon_juice 250.8"],
+        ),
+        (
+            "Sirop\n\n6 citrons\n200 g de sucre\n\nPelez les citrons, mélangez les zestes avec le sucre. Pressez les citrons et ajoutez le jus.",
+            ["peel: ", "combine: lemon_peel 87.318, white_sugar 200", "juice: ", "combine: lemon_juice 250.8"],
+        ),
+        (
+            "Sirup\n\n4 Zitronen\n200 g Zucker\n\nDie Zitronen waschen und die Schale abreiben. Mit dem Zucker verreiben. Die Zitronen auspressen, Saft zugeben.",
+            ["wash: ", "zest: lemon_zest 15.4", "combine: white_sugar 200", "juice: ", "combine: lemon_juice 167.2"],
+        ),
+        (
+            "Limes\n\n4 limes\n100 g sugar\n\nScrub the limes, steep the peel in the sugar for an hour. Squeeze the limes and stir in the juice.",
+            ["wash: ", "macerate: lime_persian_peel 22.2869, white_sugar 100", "juice: ", "combine: lime_persian_juice 112.56"],
+        ),
+        (
+            "Limes\n\nPeel 6 lemons and 4 oranges, rub with 300 g sugar. Juice the lemons and the oranges, add the juice.",
+            [
+                "peel: lemon_peel 87.318, orange_sweet_peel 73.4832",
+                "combine: white_sugar 300",
+                "juice: ",
+                "combine: lemon_juice 250.8, orange_sweet_juice 324",
+            ],
+        ),
         ("Limes\n\n500 g water\n\nFor the super juice I peel a dozen limes.", ["peel: water 500, lime_persian_peel 66.8606"]),
         (
             "Cordial\n\n2 lemons\n1 kg sugar\n1 L water\n\nWarm the sugar, water and thinly pared rind of the lemons. Strain. Add the lemon juice.",

@@ -59,7 +59,7 @@ class Hub:
 
     def _spread(self, reading: Mapping[str, Any]) -> None:
         key = reading["instrument"]
-        # An instrument says many times a second what it shows, and a screen needs only what is new: each reading costs every page a rendering.
+        # Instruments repeat their reading ten times a second, and each one that is sent makes every page render: repeated ones are dropped.
         if key not in self._drivers or self._latest.get(key) == reading:
             return
         self._latest[key] = reading
@@ -69,7 +69,7 @@ class Hub:
             listener.put_nowait(reading)
 
     async def listen(self, house: int) -> AsyncIterator[Mapping[str, Any] | None]:
-        """Yields the last reading of each instrument of a house, then each that differs from the one before it; None if there was none for a while."""
+        """Yields the last reading of each instrument of a house, then every reading that differs from the one before it; None after 3 s without one."""
         waiting: asyncio.Queue[Mapping[str, Any]] = asyncio.Queue(_MOST_WAITING)
         self._listeners.setdefault(house, set()).add(waiting)
         try:

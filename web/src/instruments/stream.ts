@@ -12,7 +12,7 @@ export interface Shown {
 }
 
 const AGAIN_MS = 2000;
-/** Whoever watches is told once of all that came within so long: a page that is busy shows the newest, and does not run after what is old. */
+/** Watchers are called at most once in this time, with the newest readings: a busy page skips readings instead of falling behind. */
 const TOGETHER_MS = 40;
 /** A ticket is good for an hour: the next is fetched before that, and nothing is lost in between. */
 const RENEW_MS = 50 * 60_000;

@@ -89,7 +89,10 @@ class Thaw(Step):
     thickness_mm: float = number(60.0, 5.0, 400.0, "mm", message("from 5 to 400 mm thick"))
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Returns the thawed vessel: pieces release liquid `softens` times as fast, and sugar draws it during the thaw. Source: house experience, `drawn_by_sugar`."""
+        """Returns the vessel state at `to_c` [°C], with the liquid that sugar has drawn out of the pieces.
+
+        Cells broken by ice release liquid `softens` times as fast. Source: house experience, `drawn_by_sugar`.
+        """
         changed = replace(
             # Already cut fruit is not softened twice: the faster of both counts.
             state,

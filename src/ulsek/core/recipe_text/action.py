@@ -140,7 +140,7 @@ def _minutes(words: Lexicon, verb: str, tokens: Sequence[Token], quantities: Seq
 
 
 def _without_its_verb(words: Lexicon, verb: str, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> Sequence[Quantity]:
-    """Returns the given quantities. For the verb “cut”, a count whose word is a verb too is omitted: the “quarter” of “quarter the limes”."""
+    """Returns the quantities without a word that is the verb itself: “quarter the limes” cuts limes and has no quantity of 0.25."""
     if verb != "cut":
         return quantities
     food, of = words.words["food_verbs"], words.words["of"]

@@ -49,7 +49,10 @@ def _groups(reading: TextReading, action: Action) -> Iterator[Sequence[Named]]:
 
 
 def _amount(reading: TextReading, action: Action, group: Sequence[Named]) -> Quantity | None:
-    """Returns the amount that each material of a group has, 1 part for “equal parts”; None if no words say that they share one."""
+    """Returns the amount of each material of a group: 500 g for “sugar and water, 500 g each”, 1 part for “equal parts sugar and water”.
+
+    Returns None if neither “each” nor “equal parts” is said of the group.
+    """
     tokens, words = action.tokens, reading.words
     start, end = group[0].start, group[-1].end
 

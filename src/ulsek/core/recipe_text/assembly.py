@@ -186,6 +186,8 @@ class Assembly:
         if action.verb in ("freeze", "cool") and self._reading.material(item.key).kind == "fat":
             # “Freeze, lift the fat off”: it is there already.
             return False
+        if item.named.part == "juice" and self._calling.names_no_juice(action, item):
+            return False
         return self._calling.speaks(spoken, item)
 
     def _take(self, action: Action, item: Ingredient) -> None:

@@ -125,6 +125,14 @@ class Calling:
                     found.setdefault(id(item), position)
         return found
 
+    def names_no_juice(self, action: Action, item: Ingredient) -> bool:
+        """Returns True if an action peels or zests and names no juice, so that “peel 12 limes” does not add a listed lime juice."""
+        if action.verb not in ("zest", "peel"):
+            return False
+        hits = (self._words.at("part_words", action.tokens, at) for at in range(len(action.tokens)))
+        said = any(hit and hit[1] == "juice" for hit in hits)
+        return not said and all(named.key != item.key for named in self._reading.names.mentions(action.tokens))
+
     def one_more(self, action: Action, quantity: Quantity) -> bool:
         """Returns True if a quantity is added to the amount in the list instead of repeating it: “another 200 g of sugar”."""
         words = self._words.words["one_more"]

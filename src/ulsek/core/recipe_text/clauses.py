@@ -33,7 +33,7 @@ _FEW = 3
 
 
 _WARMS = ("simmer", "dissolve", "bring_to", "boil")
-"""Verbs that mean to hold at a temperature if the words say “sous vide”."""
+"""Verbs that are read as “hold” (keep at a temperature) if “sous vide” follows them: “simmer sous vide at 60 °C”."""
 
 
 def pressed(reading: TextReading, tokens: Sequence[Token]) -> bool | None:

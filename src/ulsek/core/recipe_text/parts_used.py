@@ -13,11 +13,13 @@ from .ingredient import Amount, Ingredient
 from .line_questions import LineQuestions
 from .material_names import Named
 from .piece_amounts import part_g, product
-from .spellings import PARTS, fruit_of
+from .spellings import PARTS, fruit_of, part_key
 from .text_reading import TextReading
 
 _TAKES = {"peel": "peel", "zest": "zest"}
 """Part of a fruit that each verb takes off."""
+_SKIN = ("peel", "zest")
+"""Parts that a text may call by each other's name."""
 _PUT_IN = ("combine", "dissolve", "off_heat", "blend", "simmer", "bring_to", "steep", "macerate", "muddle")
 """Verbs of steps into which a part of fruit goes."""
 _CUTS = ("cut", "blend", "crush", "muddle", "juice", "zest", "peel", "core")
@@ -33,19 +35,20 @@ def parts_put_in(reading: TextReading, actions: Sequence[Action]) -> None:
 
     Fruit of which the steps name no part, or the flesh, stays whole. Each part has the usual mass [g] of that count of fruit; a doubt asks for it.
     """
-    whole = [
-        (action, item, _uses(reading, item, actions))
+    counted = [
+        (action, item)
         for action in actions
         for item in action.lines
         if reading.material(item.key).kind == "fruit" and item.amount.kind == "count"
     ]
-    for action, item, uses in whole:
-        if any(of is action for _, of in uses):
+    adds = _added(reading, actions) if counted else []
+    for action, item, uses in [(action, item, _uses(reading, item, actions, adds)) for action, item in counted]:
+        if any(of is action for _, of in uses) or (uses and action.verb == "wash"):
             action.lines.remove(item)
             for _, of in uses:
                 # “Presser tous les citrons”
                 of.verb = "juice" if of.verb == "press" else of.verb
-            _in_its_parts(reading, item, [(part, of, _put_in_at(reading, actions, part, of)) for part, of in uses])
+            _in_its_parts(reading, item, [(part, of, _put_in_at(actions, adds, part, of)) for part, of in uses])
     for position, action in enumerate(actions):
         part = _TAKES.get(action.verb)
         fruits = [item for item in action.lines if part and reading.material(item.key).kind == "fruit" and item.amount.kind == "count"]
@@ -56,20 +59,19 @@ def parts_put_in(reading: TextReading, actions: Sequence[Action]) -> None:
 
 
 def juice_of_what_was_peeled(reading: TextReading, actions: Sequence[Action]) -> None:
-    """Adds the juice of counted fruit that one action peels or zests and a later one juices: “peel 12 limes … juice the limes, add the juice”.
+    """Adds an ingredient, the juice of fruit that is peeled first and juiced later: “peel 12 limes … juice the limes, add the juice”.
 
-    Its mass is the usual one of that count [g], with a doubt. Adds nothing if any juice is listed.
+    Its amount is the usual juice of that number of fruit [g], with a doubt that asks for it. Fruit whose juice is in the list is left out.
     """
-    if any(reading.material(item.key).kind == "juice" for item in reading.listed):
-        return
+    listed = {item.key for item in reading.listed}
     peeled = [(at, item) for at, action in enumerate(actions) if action.verb in _TAKES for item in action.lines if item.amount.assumed]
     named = [[one for one in reading.names.mentions(action.tokens) if one.key] for action in actions] if peeled else []
-    adds = [at for at, names in enumerate(named) if "juice" in _of_all(reading, actions[at], names)]
+    adds = [at for at, parts in enumerate(_added(reading, actions) if peeled else ()) if "juice" in parts]
     for at, item in peeled:
         fruit = fruit_of(item.key, reading.names.known)
         whole = next((one for one in named[at] if one.key == fruit), None)
         counts = [q for q in actions[at].quantities if whole is not None and q.kind == "count" and q.end <= whole.start]
-        if whole is None or not counts:
+        if whole is None or not counts or part_key(str(fruit), "juice", reading.names.known) in listed:
             continue
         for later in range(at + 1, len(actions)):
             action, of_it = actions[later], next((one for one in named[later] if one.key == fruit), None)
@@ -80,17 +82,23 @@ def juice_of_what_was_peeled(reading: TextReading, actions: Sequence[Action]) ->
                 action.verb = "juice" if action.verb == "press" else action.verb
                 made = replace(item, named=whole, key=str(fruit))
                 reading.listed.insert(reading.listed.index(item) + 1, made)
-                _put_in_at(reading, actions, "juice", action).lines.append(made)
+                goes = next((n for n in adds if n > later), later) if action.verb == "juice" else later
+                actions[goes].lines.append(made)
                 _becomes(reading, made, "juice", counts[-1].amount)
                 break
 
 
-def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> list[tuple[str, Action]]:
-    """Returns (part, first action that names it) of a whole fruit; [] if any action names the whole, or the list has that part by itself."""
+def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action], adds: Sequence[list[str]]) -> list[tuple[str, Action]]:
+    """Returns (part, first action that names it) of a whole fruit; [] if any action names the whole, or the list has that part by itself.
+
+    `adds` are the parts that each action adds without naming a fruit.
+    """
     known, found, taken = reading.names.known, dict[str, Action](), False
     listed = {other.key for other in reading.listed}
-    for action in actions:
-        named = [item for item in reading.names.mentions(action.tokens) if item.key]
+    alone = sum(reading.material(other.key).kind == "fruit" for other in reading.listed) == 1
+    for action, added in zip(actions, adds, strict=True):
+        # “Wash the lemons” uses no part of them.
+        named = [item for item in reading.names.mentions(action.tokens) if item.key] if action.verb != "wash" else []
         for one in named:
             if one.key == item.key:
                 parts = _before(reading, action, one.start, named)
@@ -98,11 +106,13 @@ def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> 
                 if not parts and action.verb in _TAKES:
                     # “Zest the lemons into the sugar, … stir in the juice”
                     parts = [_TAKES[action.verb]]
-                elif not parts and action.verb in ("juice", "press") and taken:
-                    # “Peel four of the limes, … juice all the limes”
+                elif not parts and action.verb in ("juice", "press") and (taken or not found.keys().isdisjoint(_SKIN)):
+                    # “Peel four of the limes, … juice all the limes”, “steep the peel in the sugar, … squeeze the limes”
                     parts = ["juice"]
             elif fruit_of(str(one.key), known) == item.key and one.key not in listed:
+                # German “Limetten schälen” reads like “Limettenschalen”.
                 parts = [str(one.key).removeprefix(f"{item.key}_")]
+                taken = taken or action.verb in _TAKES
             else:
                 continue
             if not parts or any(part not in PARTS for part in parts):
@@ -113,24 +123,32 @@ def _uses(reading: TextReading, item: Ingredient, actions: Sequence[Action]) -> 
             # “Grate the lemon rind, squeeze the juice”
             found.setdefault("juice", action)
         some = _TAKES.get(action.verb) if not named else None
-        if some and so_many_of(reading, action, item, some) is not item.amount.amount:
-            # “Peel four of them”
+        if some and (alone or so_many_of(reading, action, item, some) is not item.amount.amount):
+            # “Peel four of them”, “wash the limes and grate off the zest”
             found.setdefault(some, action)
             taken = True
-        for part in _of_all(reading, action, named):
-            found.setdefault(part, action)
+        for part in added:
+            # “Pelez les citrons, mélangez les zestes”: the zest is the peel.
+            if part not in _SKIN or all(found[skin].verb not in _TAKES for skin in _SKIN if skin in found):
+                found.setdefault(part, action)
     return list(found.items()) if not taken or "juice" in found else []
 
 
-def _put_in_at(reading: TextReading, actions: Sequence[Action], part: str, taken: Action) -> Action:
-    """Returns the action that adds the part which `taken` takes off: “stir in the juice” for “juice the oranges”; `taken` if no later action names the part."""
+def _put_in_at(actions: Sequence[Action], adds: Sequence[list[str]], part: str, taken: Action) -> Action:
+    """Returns the action that adds the part which `taken` takes off: “stir in the juice” for “juice the oranges”; `taken` if no later action adds the part.
+
+    `adds` are the parts that each action adds without naming a fruit. What is peeled may be added as zest.
+    """
     if taken.verb != part:
         return taken
-    later = actions[next(at for at, action in enumerate(actions) if action is taken) + 1 :]
-    said = (
-        action for action in later if part in _of_all(reading, action, [one for one in reading.names.mentions(action.tokens) if one.key])
-    )
-    return next(said, taken)
+    begin = next(at for at, action in enumerate(actions) if action is taken) + 1
+    others = [skin for skin in _SKIN if part in _SKIN and skin != part]
+    return next((actions[at] for name in (part, *others) for at in range(begin, len(actions)) if name in adds[at]), taken)
+
+
+def _added(reading: TextReading, actions: Sequence[Action]) -> list[list[str]]:
+    """Returns, for each action, the parts of fruit that it adds without naming a fruit."""
+    return [_of_all(reading, action, [one for one in reading.names.mentions(action.tokens) if one.key]) for action in actions]
 
 
 def _of_all(reading: TextReading, action: Action, named: Sequence[Named]) -> list[str]:

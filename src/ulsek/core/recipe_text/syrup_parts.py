@@ -12,11 +12,11 @@ from .rows import ratio_in
 from .text_reading import TextReading
 
 _MOST_INSIDE = 16
-"""Largest number of tokens inside the parenthesis [count]."""
+"""Most tokens between “(” and “)” of a composition: “(1 kg sugar to 1 litre water)” has seven [count]."""
 _MOST_NAME = 3
-"""Largest distance from the word for syrup to the parenthesis: “jarabe de azúcar (1:1)” [tokens]."""
+"""Most tokens from the word “syrup” to the “(” after it: three in “jarabe de azúcar (1:1)” [count]."""
 _MOST_BEFORE = 8
-"""Largest distance from the amount to the word for syrup [tokens]."""
+"""Number of tokens before the word “syrup” among which its amount is sought: “500 ml of hot sugar syrup” has five [count]."""
 _LEAST, _MOST = 0.5, 3.0
 """Smallest and largest ratio of sugar to water of a syrup [g/g]."""
 
@@ -28,7 +28,7 @@ def with_syrup_parts(reading: TextReading, tokens: Sequence[Token]) -> list[Toke
         return made
     for at in range(len(tokens) - 2, 0, -1):
         begin = _syrup_before(reading, tokens, at) if tokens[at].plain == "(" else None
-        end = next((n for n in range(at + 1, min(len(tokens), at + _MOST_INSIDE)) if tokens[n].plain == ")"), 0)
+        end = next((n for n in range(at + 1, min(len(tokens), at + _MOST_INSIDE + 2)) if tokens[n].plain == ")"), 0)
         ratio = _ratio(reading, tokens[at + 1 : end]) if begin is not None and end else 0.0
         if begin is not None and _LEAST <= ratio <= _MOST:
             # The name reaches to the end of the parenthesis, so that its text is tied to the ingredient.

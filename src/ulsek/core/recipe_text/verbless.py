@@ -147,7 +147,10 @@ def timed_lead(reading: TextReading, sentence: Sequence[Token], verb: VerbAt) ->
 
 
 def added_in_parts(reading: TextReading, sentence: Sequence[Token]) -> Iterator[Sequence[Token]]:
-    """Yields the parts of a sentence such as “rub, 12 h, + sugar, 60 C, bottle”. A part begins at “, +” and ends at a comma before a number or one of `PUTS_NOTHING_IN`."""
+    """Yields the steps of a sentence without verbs: “rub, 12 h”, “+ sugar” and “60 C, bottle” for “rub, 12 h, + sugar, 60 C, bottle”.
+
+    A step that adds begins at “, +” and ends before the next comma that a number or a verb of `PUTS_NOTHING_IN` follows.
+    """
     for part in added_apart(sentence):
         commas = [at for at in range(2, len(part)) if part[at].plain == ","] if part and part[0].plain == "+" else []
         cut, end = commas[0] if commas else 0, commas[1] if len(commas) > 1 else len(part)

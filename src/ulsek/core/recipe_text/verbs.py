@@ -44,6 +44,8 @@ class VerbFinder:
     def __init__(self, words: Lexicon, quantities: QuantityReader) -> None:
         self._words, self._quantities = words, quantities
         self._weak = words.words["weak_verbs"]
+        spelled = {word for verbs in words.data["verbs"].values() for word in verbs}
+        self._only_parts = {word for word in words.data["part_words"] if word not in spelled}
 
     def first(self, tokens: Sequence[Token], *, claims: bool = False) -> VerbAt | None:
         """Returns the first verb that tells a step; None if there is none. If `claims`, verbs of claims (keeps, serve) are none."""
@@ -91,6 +93,9 @@ class VerbFinder:
     def _tells(self, tokens: Sequence[Token], at: int, length: int) -> bool:
         words = self._words.words
         before = tokens[at - 1] if at else None
+        if length == 1 and tokens[at].text.lower() in self._only_parts:
+            # German “Schalen” is the peel, “schälen” the verb.
+            return False
         if self._is_denied(tokens, at) or self._until(tokens, at) or self._is_place(tokens, at) or self._is_no_verb(tokens, at, length):
             return False
         starts = self._starts(tokens, at)
