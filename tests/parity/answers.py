@@ -42,8 +42,9 @@ from ulsek.core.run.run_result import run_result
 from ulsek.core.run.start_times import expiry_before_ready
 from ulsek.core.run.waiting import waiting_of
 from ulsek.core.safety.barriers import Evidence, HotFill
-from ulsek.core.safety.house_rules import edition_words, read_rules, tables
+from ulsek.core.safety.house_rules import read_rules, tables
 from ulsek.core.safety.longer_shelf_life import ways_to_keep_longer
+from ulsek.core.safety.rules_edition import edition_words
 from ulsek.core.safety.shelf_life import HouseDate
 from ulsek.core.spec import variants
 from ulsek.core.spec.json_form import read_spec

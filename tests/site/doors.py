@@ -16,6 +16,8 @@ from ulsek.jobs.models import Job
 from ulsek.specs.models import Draft, SideDraft
 from ulsek.sync.models import SignedAction, State
 from ulsek.team.actions.enrol_device import enrol_device
+from ulsek.team.actions.invite import invite
+from ulsek.team.models import Membership, Person
 
 PIN = "482915"
 PNG = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
@@ -70,9 +72,20 @@ class Doors:
         first, rehearsal = f"{spec}/versions/1", f"/runs/{scene.rehearsal}"
         duty = {"endpoint": f"{settings.PUSH_SERVICE}/push/x", "on_duty": True}
         thing = {"actions": [], "now": timezone.now().isoformat()}
+        lead_member = place.members["lead"]
+        guest = Person.objects.create(username="guest", display_name="Guest")
+        Membership.objects.create(house=place.house, person=guest, role="reader")
         mine_alone, unknown = {"maker": None, "reader": 422, "lead": 422}, 404
         self.doors = {
             "GET /health": ("/health", None), "GET /session": ("/session", None),
+            "POST /session/invitation": ("/session/invitation", lambda _role: {"code": invite(lead_member, "Kaja", "reader")[1]}),
+            "GET /house": ("/house", None), "PUT /house": ("/house", {"name": "Tern House", "zone": "Europe/Berlin", "currency": "EUR"}, 422),
+            "POST /people/{person_id}/hand-over": ("/people/0/hand-over", {}, unknown, {"lead": 404}),
+            "GET /history": ("/history", None), "GET /history/kinds": ("/history/kinds", None), "GET /history.csv": ("/history.csv", None),
+            "GET /invitations": ("/invitations", None), "POST /invitations": ("/invitations", {"name": "Kaja", "role": "reader"}),
+            "POST /invitations/{invitation_id}/revoke": (lambda: f"/invitations/{invite(lead_member, 'Kaja', 'reader')[0].pk}/revoke", {}, unknown),
+            "PUT /people/{person_id}/role": (f"/people/{guest.pk}/role", {"role": "reader"}, unknown), "POST /people/{person_id}/let-go": (lambda: self.goes(guest, gone=False), {}, unknown),
+            "POST /people/{person_id}/take-back": (lambda: self.goes(guest, gone=True), {"role": "reader"}, unknown),
             "GET /may-attach": ("/may-attach", None), "PUT /house/units": ("/house/units", {"beside": "cups", "locale": "us"}),
             "PUT /house/altitude": ("/house/altitude", {"altitude_m": 20}),
             "PUT /house/shelf": ("/house/shelf", {"answer": "anhydrous"}), "GET /rules": ("/rules", None), "PUT /rules": ("/rules", {"rules": {}}),
@@ -140,6 +153,7 @@ class Doors:
             # What ends things for everybody stands last.
             "POST /lots/{code}/recall": (f"{lot}/recall", {"why": "x"}, unknown), "POST /stock/{stock_id}/recall": (f"{item}/recall", {"why": "x"}, unknown),
             "POST /specs/{spec_id}/versions/{number}/recall": (f"{first}/recall", {"why": "x"}, unknown), "POST /specs/{spec_id}/versions/{number}/withdraw": (f"{first}/withdraw", {"why": "x"}, unknown),
+            "POST /house/wipe": ("/house/wipe", {"name": "x"}, 422, {"lead": 422}),
             "PUT /own/password": ("/own/password", {"old": PASSWORD, "new": PASSWORD}),
         }  # fmt: skip
 
@@ -149,6 +163,11 @@ class Doors:
     def cut(self, _role):
         """The first row of the plan as it stands now, cut."""
         return {"row": CutPlan.objects.get(pk=self.planned).answer["cuts"][0]["row"], "count": 1}
+
+    def goes(self, guest, *, gone):
+        """The address at which a guest, who has left or not, is let go or taken back."""
+        Membership.ever.filter(person=guest).update(left_at=timezone.now() if gone else None)
+        return f"/people/{guest.pk}/{'take-back' if gone else 'let-go'}"
 
     def side(self):
         draft = self.scene.spec.draft

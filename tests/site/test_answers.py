@@ -25,6 +25,7 @@ from ulsek.core.results.evaluation_result import FinalResult
 from ulsek.core.run.run_result import RunResult
 from ulsek.core.sums.sheet import SumAnswer, SumFigure
 from ulsek.site.api import api as described_api
+from ulsek.team.models import House
 
 ROOT = Path(__file__).parents[2]
 
@@ -42,6 +43,22 @@ def _people(place):
     assert tablet.post("/session/end").status_code == 200
     code = lead.post(f"/people/{maker.pk}/code").data["code"]
     assert Api().post("/session/code", {"name": "maker", "code": code, "password": "steel-ladle-22"}).status_code == 200
+
+
+def _coming_and_going(place):
+    """A first house is opened, somebody joins it, changes the house, takes it over and leaves; the demo is wiped."""
+    House.objects.update(is_demo=True)
+    kaja, ilse = ({"sign_in": name, "password": "grey-plover-11"} for name in ("kaja", "ilse"))
+    lead, guest = Api(), Api()
+    opened = lead.post("/session/opening", {"house": {"name": "Plover Room", "zone": "UTC", "currency": "EUR"}, "lead": ilse})
+    assert opened.status_code == 201, opened.content
+    code = lead.post("/invitations", {"name": "Kaja", "role": "maker"}).data["code"]
+    assert guest.post("/session/join", {"code": code, "person": kaja}).status_code == 201
+    assert guest.post("/session/house", {"house": opened.data["house_id"]}).status_code == 200
+    heir = next(item["id"] for item in lead.get("/people").data["items"] if item["name"] == "kaja")
+    assert lead.post(f"/people/{heir}/hand-over").status_code == 200
+    assert lead.post("/own/leave").status_code == 204
+    assert place.apis["lead"].post("/house/wipe", {"name": "Tern House"}).status_code == 204
 
 
 def _by_taste(doors, lead, maker):
@@ -73,6 +90,7 @@ def test_every_operation_answers_what_its_description_says(place, settings):
             for who, api in (("maker", maker), ("lead", lead)):
                 doors.ask(operation, api, who)
         _people(place)
+        _coming_and_going(place)
     assert published.with_bodies() - published.SEEN == set()
 
 

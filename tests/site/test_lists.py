@@ -22,7 +22,7 @@ from ulsek.stores.models import StockEvent, StockItem
 from ulsek.sums.models import RecentSum
 from ulsek.sync.models import SignedAction
 from ulsek.team.listing import ListQuery, slice_of
-from ulsek.team.models import Device, Membership, Person, SignIn
+from ulsek.team.models import Device, HistoryRow, Invitation, Membership, Person, SignIn
 
 NO_LISTS = {
     "/citrus/keeps": "one row for each form of storage that the core knows",
@@ -30,6 +30,7 @@ NO_LISTS = {
     "/citrus/record/{fruit}": "the last cases that an estimate is made from",
     "/citrus/varieties": "one row for each citrus that the core knows",
     "/families/{family}/schools": "the schools of one family",
+    "/history/kinds": "the kinds of act that stand in a house's history",
     "/runs/{run_id}/supplies": "what one batch can be made from, computed as a whole",
     "/specs/{spec_id}/start-by": "the start times of one spec and what it is made with",
     "/stock/{stock_id}/trace": "one tree, computed as a whole",
@@ -51,8 +52,10 @@ KINDS = (
     SignedAction,
     SignIn,
     Device,
+    HistoryRow,
+    Invitation,
 )
-UNIQUE = {Run: "code", Lot: "code", Container: "name", Version: "number", SignedAction: "id"}
+UNIQUE = {Invitation: "digest", Run: "code", Lot: "code", Container: "name", Version: "number", SignedAction: "id"}
 
 
 def crowd(kind):
@@ -79,6 +82,7 @@ def full_house():
         ("/sums/dilute/kept", {"figures": {"mass": 9, "have": 60, "want": 50}}),
     ):
         assert maker.post(path, body).status_code < 300
+    assert lead.post("/invitations", {"name": "Kaja", "role": "reader"}).status_code == 201
     now = timezone.now()
     SignIn.objects.create(house=place.house, person=place.members["maker"].person, started_at=now, seen_at=now)
     for kind in KINDS:
@@ -90,6 +94,7 @@ def full_house():
         Membership.objects.create(house=place.house, person=person, role="maker")
     for kind, column in (
         (Device, "revoked_at"),
+        (Invitation, "used_at"),
         (CutPlan, "done_at"),
         (Lot, "gone_at"),
         (StockItem, "gone_at"),
@@ -151,7 +156,7 @@ def test_every_list_is_asked_for_in_the_same_words_and_nothing_else_is_a_list():
             assert ("next" in schema.get("properties", {})) == (method == "get" and name in lists), f"{method} {name}"
             if method == "get" and schema.get("type") == "array":
                 assert name in NO_LISTS, f"{name} answers with an array: list it by cursor, or say in NO_LISTS what its rows are"
-    assert len(lists) == 17
+    assert len(lists) == 19
 
 
 @pytest.mark.django_db
@@ -159,7 +164,7 @@ def test_every_list_is_walked_by_cursor_without_a_row_missing_or_twice():
     place, doors = full_house()
     for path, asked in described_lists():
         address = doors[f"GET {path}"]
-        api = place.apis["lead" if path in ("/signed-actions/held", "/devices", "/people") else "maker"]
+        api = place.apis["lead" if path in ("/signed-actions/held", "/devices", "/people", "/invitations", "/history") else "maker"]
         longest = 0
         for state in asked.get("state", {}).get("enum", [""]):
             more = {"state": state} if "state" in asked else {}

@@ -13,8 +13,18 @@ from ulsek.team.models import Person, Role
 from ulsek.team.permissions import NEEDED
 
 RANK = {role: n for n, role in enumerate((Role.READER, Role.MAKER, Role.LEAD))}
-CHECKS_FOR_ITSELF = {"POST /session", "POST /session/end", "POST /session/switch", "POST /session/claims", "POST /session/code"}
-"""These change who asks: tests/site/test_sessions.py."""
+CHECKS_FOR_ITSELF = {
+    "POST /session",
+    "POST /session/end",
+    "POST /session/switch",
+    "POST /session/claims",
+    "POST /session/code",
+    "POST /session/opening",
+    "POST /session/join",
+    "POST /session/house",
+    "POST /own/leave",
+}
+"""These change who asks: tests/site/test_sessions.py, test_moving_in.py."""
 CARRIED = {"GET /sync", "POST /signed-actions", "POST /signed-actions/refused"}
 """These ask for a session or an enrolled device."""
 

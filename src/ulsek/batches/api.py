@@ -13,7 +13,7 @@ from ulsek.core.base.messages import read_stored
 from ulsek.core.run.into_spec import as_draft
 from ulsek.core.run.run_result import run_result
 from ulsek.core.run.state import RunState
-from ulsek.core.safety.house_rules import edition_words
+from ulsek.core.safety.rules_edition import edition_words
 from ulsek.core.spec.json_form import read_spec
 from ulsek.core.workbench.questions import SpecForm
 from ulsek.devices.label import pdf_answer

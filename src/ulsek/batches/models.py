@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from datetime import datetime, time, timedelta
+from datetime import datetime
 from typing import ClassVar
-from zoneinfo import ZoneInfo
 
 from django.db import models
 
@@ -105,9 +104,9 @@ class Lot(models.Model):
         """Mass of one unit [g]: of a millilitre its density, of a gram 1."""
         return float(self.final["density_g_ml"]["value"]) if self.final else 1.0
 
-    def standing(self, zone: ZoneInfo, at: datetime) -> ShelfState:
-        """Returns its state on the shelf at a moment; its last day ends at midnight in the house's zone."""
-        past_at = datetime.combine(self.use_by + timedelta(days=1), time.min, zone)
+    def standing(self, house: House, at: datetime) -> ShelfState:
+        """Returns its state on the shelf of its house at a moment; its last day ends when the house's day does."""
+        past_at = house.day_ends(self.use_by)
         withdrawn = self.run.version.withdrawal.why if hasattr(self.run.version, "withdrawal") else ""
         shelved = ShelfFacts(past_at, self.ready_at, self.ready_why, withdrawn, self.recalled, self.gone_at is not None)
         return shelf_state(shelved, at)

@@ -54,7 +54,7 @@ def lot_row(member: Member, lot: Lot, now: datetime) -> LotOut:
     """Returns a lot with its state at `now` and its stored result."""
     return LotOut(
         **{name: getattr(lot, name) for name in _LOT_COLUMNS},
-        standing=lot.standing(member.zone, now),
+        standing=lot.standing(member.house, now),
         sums=offers_of(*(lot.final[name]["value"] for name in ("acid_g_100ml", "brix"))) if lot.final else (),
         allergens=tuple(lot.allergens),
         allergens_words=lot.allergens_words,

@@ -81,7 +81,7 @@ def pin_supply(member: Member, run: Run, material: str, supply: str, at: datetim
         run.snapshot["stock"][key] = str(item.pk)
     else:
         lot = _lot(member.house, code)
-        state = lot.standing(member.zone, at or timezone.now()).state
+        state = lot.standing(member.house, at or timezone.now()).state
         if state in ("recalled", "withdrawn"):
             why = lot.recalled or lot.run.version.withdrawal.why
             raise Refusal(
@@ -165,7 +165,7 @@ def supplies_of(member: Member, run: Run) -> list[SupplyOut]:
     now = timezone.now()
     for material, lot in lots_of(run.house, batch_g):
         about = f"{lot.place or 'no place'}, use by {lot.use_by:%d %b}"
-        state = lot.standing(member.zone, now).state
+        state = lot.standing(member.house, now).state
         warning = f"rests until {member.local(lot.ready_at):%a %H:%M}" if state == "resting" and lot.ready_at else ""
         if state == "past":
             warning = f"turned on {lot.use_by:%d %b}"

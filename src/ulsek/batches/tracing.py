@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable
 from datetime import datetime
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from django.db.models import Q
 from django.utils import timezone
@@ -42,7 +41,7 @@ def lots_for(house: House, keys: Iterable[str], at: datetime | None = None) -> d
     """Returns for each material that the house makes the lot to be taken first at a moment: the first to expire that may be poured."""
     now, found = at or timezone.now(), dict[str, Lot]()
     for key, lot in lots_of(house, keys):
-        if lot.standing(ZoneInfo(house.zone), now).state == "good":
+        if lot.standing(house, now).state == "good":
             found.setdefault(key, lot)
     return found
 

@@ -6,7 +6,6 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID, uuid4
-from zoneinfo import ZoneInfo
 
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import message
@@ -100,7 +99,7 @@ def wants_of(member: Member, asked: Sequence[Mapping[str, Any]], now: datetime) 
         by = datetime.fromisoformat(str(item["by"]))
         if by.tzinfo is None:
             # As it stands on the house's own clock.
-            by = by.replace(tzinfo=ZoneInfo(member.house.zone))
+            by = by.replace(tzinfo=member.zone)
         hours = hours_until((by - now) / timedelta(hours=1), f"{where}/by")
         fruits = [str(key) for key in item.get("fruits") or ()]
         for key in fruits:

@@ -216,7 +216,7 @@ def ledger(member: Member, now: datetime, weeks: int = 12) -> list[LedgerRow]:
     since = now - timedelta(weeks=weeks)
     sums: dict[tuple[date, str], _Week] = {}
     for cut in CutDone.objects.filter(case__house=member.house, at__gte=since).select_related("case").order_by("at"):
-        monday = member.local(cut.at).date()
+        monday = member.day(cut.at)
         monday -= timedelta(days=monday.weekday())
         of = variety(cut.case.fruit)
         week = sums.setdefault((monday, of.name), _Week())

@@ -40,7 +40,10 @@ from ulsek.team.api import router as team
 from ulsek.team.csrf import StalePage
 from ulsek.team.devices_api import router as enrolled
 from ulsek.team.enrolled import NotEnrolled
+from ulsek.team.history_api import router as history
+from ulsek.team.joining_api import router as joining
 from ulsek.team.own_api import router as own
+from ulsek.team.people_api import router as people
 from ulsek.team.pins import WrongPin
 from ulsek.team.session_api import router as sessions
 
@@ -98,7 +101,10 @@ api = UlsekAPI(
     urls_namespace="api",
 )
 api.add_router("", sessions)
+api.add_router("", joining)
 api.add_router("", own)
+api.add_router("", people)
+api.add_router("", history)
 api.add_router("", enrolled)
 api.add_router("", team)
 api.add_router("", sync)

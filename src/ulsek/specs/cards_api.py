@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 from uuid import UUID
-from zoneinfo import ZoneInfo
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
@@ -118,7 +117,7 @@ def _starts(house: House, spec_id: UUID, at: str) -> list[StartTime]:
             message("“{at}” is no moment", at=at), "at", remedy=message("Write it as 2026-11-27T18:00+01:00"), code="unreadable"
         ) from None
     if moment.tzinfo is None:
-        moment = moment.replace(tzinfo=ZoneInfo(house.zone))
+        moment = moment.replace(tzinfo=house.clock)
     return start_by(material_key_of(spec.key), moment, timezone.now(), made_of(house), on_shelf(house))
 
 

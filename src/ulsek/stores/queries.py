@@ -7,7 +7,6 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from ulsek.core.materials.material import Material, read_material
 from ulsek.core.materials.shipped import shipped_bodies, shipped_material
@@ -48,7 +47,7 @@ def body_of(body: Mapping[str, Any], item: StockItem) -> Mapping[str, Any]:
     if item.makeup:
         changed["makeup"] = item.makeup
     if changed.get("keeps_days") is not None:
-        received = item.received_at.astimezone(ZoneInfo(item.house.zone)).date()
+        received = item.house.day(item.received_at)
         changed["use_by"] = last_day(received, int(changed["keeps_days"])).isoformat()
     return changed
 

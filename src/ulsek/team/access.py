@@ -73,15 +73,15 @@ class Member:
     @property
     def zone(self) -> ZoneInfo:
         """The house's zone."""
-        return ZoneInfo(self.house.zone)
+        return self.house.clock
 
     def local(self, at: datetime) -> datetime:
         """Returns a time in the house's zone."""
         return at.astimezone(self.zone)
 
     def day(self, at: datetime) -> date:
-        """Returns the day of a moment in the house's zone."""
-        return self.local(at).date()
+        """Returns the house's day of a moment, which turns at the house's own hour."""
+        return self.house.day(at)
 
 
 def colleagues(member: Member) -> list[str]:
@@ -115,10 +115,15 @@ def _asked(request: HttpRequest) -> tuple[str, str]:
     return key, digest.hexdigest()
 
 
+def confirmed(request: HttpRequest, now: datetime) -> bool:
+    """Returns True if the password of the session's person was typed in the last `CONFIRMED`."""
+    until = request.session.get("confirmed_until")
+    return until is not None and now < datetime.fromisoformat(until)
+
+
 def _role_now(membership: Membership, request: HttpRequest) -> str:
     """Returns the role with which a session acts now: at most maker if it began with a PIN and the password was not confirmed in the last `CONFIRMED`."""
-    confirmed = request.session.get("confirmed_until")
-    if not request.session.get("by_pin") or (confirmed and timezone.now() < datetime.fromisoformat(confirmed)):
+    if not request.session.get("by_pin") or confirmed(request, timezone.now()):
         return membership.role
     return min(membership.role, Role.MAKER, key=lambda role: _RANK[Role(role)])
 

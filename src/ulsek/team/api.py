@@ -1,4 +1,4 @@
-"""The house: its units, its height, its rules."""
+"""The house: what it is, its units, its height, its rules; and the demo, wiped."""
 
 from __future__ import annotations
 
@@ -11,17 +11,79 @@ from ninja import Router, Status
 
 from ulsek.core.base.answer import OpenForm
 from ulsek.core.safety.house_rules import Rules, read_rules, tables
+from ulsek.core.safety.shipped_rules import starting_names
 
 from .access import member_of
 from .actions.set_altitude import set_altitude
+from .actions.set_house import set_house
 from .actions.set_rules import set_rules
 from .actions.set_shelf import set_shelf
 from .actions.set_units import set_units
+from .actions.wipe_demo import wipe_demo_from_inside
 from .answer import answers
+from .joining_api import HouseIn
+from .models import House
 from .schema import Schema
 from .session_api import Session, session_out
 
 router = Router(tags=["team"])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HouseOut:
+    """What a house is. Times are HH:MM on its own clock; `place` is the place whose law names are judged by, empty for every one of `places`."""
+
+    name: str
+    zone: str
+    currency: str
+    place: str
+    places: tuple[str, ...]
+    altitude_m: float | None
+    service_from: str
+    service_until: str
+    day_turns: str
+    is_demo: bool
+
+
+def _house(house: House) -> HouseOut:
+    rules = house.rules or {}
+    return HouseOut(
+        name=house.name,
+        zone=house.zone,
+        currency=house.currency,
+        place=rules.get("place", ""),
+        places=tuple(starting_names()["places"]),
+        altitude_m=rules.get("altitude_m"),
+        service_from=f"{house.service_from:%H:%M}",
+        service_until=f"{house.service_until:%H:%M}",
+        day_turns=f"{house.day_turns:%H:%M}",
+        is_demo=house.is_demo,
+    )
+
+
+@router.get("/house", response=answers(HouseOut))
+def house(request: HttpRequest) -> HouseOut:
+    """What the house is."""
+    return _house(member_of(request).house)
+
+
+@router.put("/house", response=answers(HouseOut))
+def change_house(request: HttpRequest, payload: HouseIn) -> HouseOut:
+    """Sets what the house is. Open batches keep the rules that they started with."""
+    return _house(set_house(member_of(request), payload.facts()))
+
+
+class WipeIn(Schema):
+    """The name of the demo house, written out."""
+
+    name: str
+
+
+@router.post("/house/wipe", response={204: None})
+def wipe(request: HttpRequest, payload: WipeIn) -> Status[None]:
+    """Wipes the made-up houses that ship, with everything in them. A house of one's own is never wiped."""
+    wipe_demo_from_inside(member_of(request), payload.name)
+    return Status(204, None)
 
 
 class UnitsIn(Schema):

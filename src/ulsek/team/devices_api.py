@@ -1,4 +1,4 @@
-"""Enrolled devices of a house, and one-time codes for people who forgot their password."""
+"""Enrolled devices of a house."""
 
 from __future__ import annotations
 
@@ -13,13 +13,12 @@ from ninja import Query, Router, Status
 
 from .access import member_of
 from .actions.enrol_device import enrol_device, revoke_device
-from .actions.own_credentials import issue_code
 from .answer import answers
 from .enrolled import COOKIE, hand_out
 from .listing import ListQuery, Slice, holding, slice_of
 from .models import Device
 from .schema import Schema
-from .session_api import PersonRow, Session, memberships_of, person_row, session_out
+from .session_api import Session, session_out
 
 router = Router(tags=["enrolled devices"])
 
@@ -81,23 +80,3 @@ def revoke(request: HttpRequest, device_id: UUID) -> Status[None]:
     """A device that is lost, sold or not trusted any more."""
     revoke_device(member_of(request), device_id)
     return Status(204, None)
-
-
-@router.get("/people", response=answers(Slice[PersonRow]))
-def people(request: HttpRequest, asked: Query[ListQuery]) -> Slice[PersonRow]:
-    """Returns the people of the house, by name."""
-    found = memberships_of(member_of(request).house.pk).filter(holding(asked.find, "person__display_name"))
-    return slice_of(found, ("person_name", "pk"), asked).each(person_row)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class OneTimeCodeOut:
-    """A code that is shown once, to be told to its person."""
-
-    code: str
-
-
-@router.post("/people/{person_id}/code", response={201: answers(OneTimeCodeOut)})
-def one_time_code(request: HttpRequest, person_id: int) -> Status[OneTimeCodeOut]:
-    """A code for somebody who forgot their password; it works once, within a day."""
-    return Status(201, OneTimeCodeOut(code=issue_code(member_of(request), person_id)))

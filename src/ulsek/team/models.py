@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import uuid
-from datetime import time
+from datetime import date, datetime, time, timedelta
 from typing import ClassVar
+from zoneinfo import ZoneInfo
 
 from django.contrib.auth.models import AbstractUser
 from django.db import models
@@ -17,7 +18,11 @@ EXACT = "utf8mb4_nopad_bin"
 
 
 class House(models.Model):
-    """A bar. Every other row belongs to one. `beside` is the second measure of masses, in its `locale`; `rules` is its own rules file."""
+    """A bar. Every other row belongs to one. `beside` is the second measure of masses, in its `locale`; `rules` is its own rules file.
+
+    Its day runs from `day_turns` to `day_turns` on the clock of `zone`, so that what is done after midnight in service counts for the evening. `is_demo`
+    marks the made-up house that ships.
+    """
 
     name = models.CharField(max_length=80, unique=True)
     zone = models.CharField(max_length=64, default="UTC")
@@ -27,9 +32,25 @@ class House(models.Model):
     service_until = models.TimeField(default=time(2))
     beside = models.CharField(max_length=8, default="nothing", choices=[(name, name) for name in SECOND_MEASURES])
     rules = models.JSONField(default=dict, blank=True)
+    day_turns = models.TimeField(default=time(0))
+    is_demo = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def clock(self) -> ZoneInfo:
+        """The zone of the house's clock."""
+        return ZoneInfo(self.zone)
+
+    def day(self, at: datetime) -> date:
+        """Returns the house's day of a moment: at 01:00 with a day that turns at 05:00 it is still the day before."""
+        local = at.astimezone(self.clock)
+        return local.date() - timedelta(days=local.time() < self.day_turns)
+
+    def day_ends(self, day: date) -> datetime:
+        """Returns the moment at which a day of the house ends."""
+        return datetime.combine(day + timedelta(days=1), self.day_turns, self.clock)
 
 
 class Person(AbstractUser):
@@ -50,12 +71,24 @@ class Role(models.TextChoices):
     LEAD = "lead"
 
 
+class Present(models.Manager["Membership"]):
+    """The memberships of people who have not left."""
+
+    def get_queryset(self) -> models.QuerySet[Membership]:
+        """Returns the memberships that have not ended."""
+        return super().get_queryset().filter(left_at=None)
+
+
 class Membership(models.Model):
-    """A person's role in a house."""
+    """A person's role in a house. Those who have left (`left_at`) keep their row, since what they did stays; `objects` does not return it, `ever` does."""
 
     house = models.ForeignKey(House, models.CASCADE, related_name="members")
     person = models.ForeignKey(Person, models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=8, choices=Role.choices)
+    left_at = models.DateTimeField(null=True)
+
+    objects = Present()
+    ever: ClassVar[models.Manager[Membership]] = models.Manager()
 
     class Meta:
         constraints: ClassVar = [models.UniqueConstraint(fields=["house", "person"], name="one_role_in_a_house")]
@@ -189,6 +222,28 @@ class PinTries(models.Model):
 
     def __str__(self) -> str:
         return f"{self.person} on {self.device}: {self.wrong}"
+
+
+class Invitation(models.Model):
+    """A lead's invitation into a house, for one person, once. `digest` is the SHA-256 of its code, which is shown once and not stored."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    house = models.ForeignKey(House, models.CASCADE)
+    digest = models.CharField(max_length=64, unique=True, db_collation=EXACT)
+    role = models.CharField(max_length=8, choices=Role.choices)
+    name = models.CharField(max_length=60)
+    by = models.ForeignKey(Person, models.CASCADE, related_name="+")
+    made_at = models.DateTimeField()
+    expires_at = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+    used_by = models.ForeignKey(Person, models.SET_NULL, related_name="+", null=True)
+    revoked_at = models.DateTimeField(null=True)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["house", "-made_at"])]
+
+    def __str__(self) -> str:
+        return f"{self.name} ({self.role})"
 
 
 class OneTimeCode(models.Model):

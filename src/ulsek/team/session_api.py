@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import datetime
+from typing import Literal
 from uuid import UUID
 
 from django.contrib.auth import authenticate, logout
@@ -24,6 +26,7 @@ from .enrolled import NotEnrolled, device_of
 from .hashers import TooMany, a_turn
 from .known_devices import remember
 from .models import Device, Membership, Person, SignIn
+from .opening import may_open
 from .pins import WrongPin, check_pin, forgive
 from .schema import Schema
 from .sealed import opened, sealing_key
@@ -40,12 +43,13 @@ class SignInIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PersonRow:
-    """Somebody of the house."""
+    """Somebody of the house; `left_at` is None while they are in it."""
 
     id: int
     name: str
     role: str
     has_pin: bool
+    left_at: datetime | None = None
 
 
 def memberships_of(house_id: int) -> QuerySet[Membership]:
@@ -55,7 +59,7 @@ def memberships_of(house_id: int) -> QuerySet[Membership]:
 
 def person_row(item: Membership) -> PersonRow:
     """Returns a person as lists show them."""
-    return PersonRow(id=item.person_id, name=item.person.display_name, role=item.role, has_pin=bool(item.person.pin))
+    return PersonRow(id=item.person_id, name=item.person.display_name, role=item.role, has_pin=bool(item.person.pin), left_at=item.left_at)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,6 +70,16 @@ class EnrolledOut:
     name: str
     sealing_key: str
     people: tuple[PersonRow, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HouseRow:
+    """A house that the person is in, and as what."""
+
+    id: int
+    name: str
+    role: str
+    is_demo: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,6 +97,14 @@ class Session:
     currency: str = "EUR"
     locale: str = "metric"
     beside: str = "nothing"
+    day_turns: str = "00:00"
+    """The hour at which the house's day turns."""
+    is_demo: bool = False
+    """Whether this is the made-up house that ships."""
+    houses: tuple[HouseRow, ...] = ()
+    """Every house that the person is in."""
+    may_open: Literal["", "freely", "by code"] = ""
+    """Whether a first house may be opened from this browser, if nobody is signed in."""
     altitude_m: float | None = None
     """The house's height above the sea; none until somebody has said it."""
     others: tuple[str, ...] = ()
@@ -103,12 +125,18 @@ def _enrolled(device: Device | None) -> EnrolledOut | None:
     )
 
 
+def houses_of(person: Person) -> tuple[HouseRow, ...]:
+    """Returns the houses that a person is in, by name."""
+    found = Membership.objects.filter(person=person).select_related("house").order_by("house__name")
+    return tuple(HouseRow(id=row.house.pk, name=row.house.name, role=row.role, is_demo=row.house.is_demo) for row in found)
+
+
 def session_out(request: HttpRequest) -> Session:
     """Returns the session of the browser that sent the request. `role` is the person's role, also after a PIN: operations above maker then ask for the password."""
     device = _enrolled(device_of(request))
     found = signed_in(request)
     if found is None:
-        return Session(signed_in=False, device=device)
+        return Session(signed_in=False, device=device, may_open=may_open())
     member, membership = found
     house = member.house
     return Session(
@@ -123,6 +151,9 @@ def session_out(request: HttpRequest) -> Session:
         currency=house.currency,
         locale=house.locale,
         beside=house.beside,
+        day_turns=f"{house.day_turns:%H:%M}",
+        is_demo=house.is_demo,
+        houses=houses_of(member.person),
         altitude_m=(house.rules or {}).get("altitude_m"),
         others=tuple(colleagues(member)),
         by_pin=bool(request.session.get("by_pin")),
@@ -139,7 +170,7 @@ def session(request: HttpRequest) -> Session:
     return session_out(request)
 
 
-def _known(request: HttpRequest, name: str, password: str) -> Person:
+def known(request: HttpRequest, name: str, password: str) -> Person:
     """Returns the person of a name and a password. Raises HttpError 401 for any other, 503 if too many sign in at once."""
     request.tried_name = name  # type: ignore[attr-defined]
     try:
@@ -152,7 +183,8 @@ def _known(request: HttpRequest, name: str, password: str) -> Person:
     return person
 
 
-def _begin(request: HttpRequest, person: Person, *, by_pin: bool = False) -> SignIn:
+def begin_for(request: HttpRequest, person: Person, *, by_pin: bool = False) -> SignIn:
+    """Signs a person in, into the house of the enrolled device if they are in it, else their first. Raises HttpError 403 if they are in no house."""
     device = device_of(request)
     membership = (membership_of(person.pk, device.house_id) if device else None) or membership_of(person.pk)
     if membership is None:
@@ -169,7 +201,7 @@ def sign_in(request: HttpRequest, response: HttpResponse, payload: SignInIn) -> 
     """
     check_csrf(request)
     name = payload.name.strip()
-    _begin(request, _known(request, name, payload.password))
+    begin_for(request, known(request, name, payload.password))
     remember(request, response, name)
     return session_out(request)
 
@@ -213,7 +245,7 @@ def switch(request: HttpRequest, payload: SwitchIn) -> Session:
     device = _enrolled_or_403(request)
     person = _of_house(device, payload.person)
     check_pin(person, device, payload.pin)
-    _begin(request, person, by_pin=True)
+    begin_for(request, person, by_pin=True)
     return session_out(request)
 
 
@@ -225,7 +257,7 @@ class ConfirmIn(Schema):
 def confirm(request: HttpRequest, payload: ConfirmIn) -> Session:
     """Confirms the password after a PIN: for ten minutes the session has the person's full role."""
     person = member_of(request).person
-    if _known(request, person.username, payload.password) != person:
+    if known(request, person.username, payload.password) != person:
         raise HttpError(401, "That is not your password.")
     request.session["confirmed_until"] = (timezone.now() + CONFIRMED).isoformat()
     return session_out(request)
@@ -249,7 +281,7 @@ def sign_in_by_code(request: HttpRequest, response: HttpResponse, payload: CodeI
             person = use_code(name, payload.code, payload.password)
     except TooMany:
         raise HttpError(503, "Many are signing in just now. Try again in a moment.") from None
-    _begin(request, person)
+    begin_for(request, person)
     remember(request, response, name)
     return session_out(request)
 
@@ -309,7 +341,7 @@ def confirm_claim(request: HttpRequest, payload: ClaimIn) -> ClaimOut:
     person = _of_house(device, said.person)
     check_pin(person, device, said.pin)
     if payload.stays:
-        row = _begin(request, person, by_pin=True)
+        row = begin_for(request, person, by_pin=True)
     else:
         now = timezone.now()
         row = SignIn.objects.create(

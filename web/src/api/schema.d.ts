@@ -772,6 +772,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * History
+         * @description Returns what was done in the house, the newest first.
+         */
+        get: operations["ulsek_team_history_api_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/history.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Table
+         * @description The same as a table in CSV: moment on the house's clock, person, act, what it was done to.
+         */
+        get: operations["ulsek_team_history_api_as_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/history/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds
+         * @description Returns the kinds of act that stand in the history of the house, by name.
+         */
+        get: operations["ulsek_team_history_api_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * House
+         * @description What the house is.
+         */
+        get: operations["ulsek_team_api_house"];
+        /**
+         * Change House
+         * @description Sets what the house is. Open batches keep the rules that they started with.
+         */
+        put: operations["ulsek_team_api_change_house"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house-bundle": {
         parameters: {
             query?: never;
@@ -852,6 +936,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house/wipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Wipe
+         * @description Wipes the made-up houses that ship, with everything in them. A house of one's own is never wiped.
+         */
+        post: operations["ulsek_team_api_wipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -910,6 +1014,50 @@ export interface paths {
          * @description Operates a simulated instrument, in the demo house only.
          */
         post: operations["ulsek_devices_api_hand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Invitations
+         * @description Returns the invitations of the house, the newest first. Their codes are not stored.
+         */
+        get: operations["ulsek_team_people_api_invitations"];
+        put?: never;
+        /**
+         * Invite Somebody
+         * @description Invites somebody into the house. The code in the answer is shown once; it holds for a week.
+         */
+        post: operations["ulsek_team_people_api_invite_somebody"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/{invitation_id}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Invitation Back
+         * @description Takes an invitation back that nobody has used.
+         */
+        post: operations["ulsek_team_people_api_take_invitation_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1240,6 +1388,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave House
+         * @description Ends the sender's own membership in this house, and their sessions in it.
+         */
+        post: operations["ulsek_team_people_api_leave_house"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/own/password": {
         parameters: {
             query?: never;
@@ -1351,7 +1519,7 @@ export interface paths {
          * People
          * @description Returns the people of the house, by name.
          */
-        get: operations["ulsek_team_devices_api_people"];
+        get: operations["ulsek_team_people_api_people"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1373,7 +1541,87 @@ export interface paths {
          * One Time Code
          * @description A code for somebody who forgot their password; it works once, within a day.
          */
-        post: operations["ulsek_team_devices_api_one_time_code"];
+        post: operations["ulsek_team_people_api_one_time_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/hand-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand House Over
+         * @description Makes a person of the house its lead, and the sender a maker.
+         */
+        post: operations["ulsek_team_people_api_hand_house_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/let-go": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Membership
+         * @description Ends a person's membership and sessions in the house. What they did stays under their name.
+         */
+        post: operations["ulsek_team_people_api_end_membership"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/role": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Role
+         * @description Gives a person of the house another role. A house keeps one lead at least.
+         */
+        put: operations["ulsek_team_people_api_set_role"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Again
+         * @description Lets somebody who left in again; they sign in as before.
+         */
+        post: operations["ulsek_team_people_api_begin_again"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1893,6 +2141,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change House
+         * @description Goes on in another house that the sender is in, as what they are there. A PIN belongs to one house's device: it takes the password first.
+         */
+        post: operations["ulsek_team_joining_api_change_house"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Invitation
+         * @description Says what an open invitation is for. Refused, each in its words: no invitation, used, taken back, too late.
+         */
+        post: operations["ulsek_team_joining_api_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join
+         * @description Accepts an invitation, once, and signs in at its house.
+         */
+        post: operations["ulsek_team_joining_api_join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session/key": {
         parameters: {
             query?: never;
@@ -1907,6 +2215,26 @@ export interface paths {
          * @description Stores the public key of this session: actions that it signs are credited to the session's person.
          */
         post: operations["ulsek_team_session_api_register_key"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/opening": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open First House
+         * @description Opens the first house of this site that is not the demo, and signs its lead in.
+         */
+        post: operations["ulsek_team_joining_api_open_first_house"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3468,6 +3796,11 @@ export interface components {
             /** Password */
             password: string;
         };
+        /** CodeOfInvitation */
+        CodeOfInvitation: {
+            /** Code */
+            code: string;
+        };
         /** @description Two versions or drafts side by side, each whole. */
         CompareOut: {
             changed: string[];
@@ -4355,6 +4688,50 @@ export interface components {
             what: string;
             why: string;
         };
+        /** @description One act: when, by whom, which, and to what. */
+        HistoryItem: {
+            action: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            id: number;
+            subject: string;
+        };
+        /**
+         * HistoryQuery
+         * @description Which acts are listed; `find` looks at what they were done to.
+         */
+        HistoryQuery: {
+            /**
+             * Action
+             * @default
+             */
+            action: string;
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /** Person */
+            person?: number | null;
+            /** Since */
+            since?: string | null;
+            /** Until */
+            until?: string | null;
+        };
         /**
          * HotFillIn
          * @description A hot filling as it was done: the house's procedure, the temperature read [°C], how long it was held [min].
@@ -4407,6 +4784,60 @@ export interface components {
              */
             reason: string;
         };
+        /**
+         * HouseIn
+         * @description What a house is: `docs/handbook/lead.md` says what each of these changes.
+         */
+        HouseIn: {
+            /** Altitude M */
+            altitude_m?: number | null;
+            /** Currency */
+            currency: string;
+            /**
+             * Day Turns
+             * @default 05:00
+             */
+            day_turns: string;
+            /** Name */
+            name: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Service From
+             * @default 18:00
+             */
+            service_from: string;
+            /**
+             * Service Until
+             * @default 02:00
+             */
+            service_until: string;
+            /** Zone */
+            zone: string;
+        };
+        /** @description What a house is. Times are HH:MM on its own clock; `place` is the place whose law names are judged by, empty for every one of `places`. */
+        HouseOut: {
+            altitude_m: number | null;
+            currency: string;
+            day_turns: string;
+            is_demo: boolean;
+            name: string;
+            place: string;
+            places: string[];
+            service_from: string;
+            service_until: string;
+            zone: string;
+        };
+        /** @description A house that the person is in, and as what. */
+        HouseRow: {
+            id: number;
+            is_demo: boolean;
+            name: string;
+            role: string;
+        };
         /** InstrumentIn */
         InstrumentIn: {
             /** Address */
@@ -4444,6 +4875,82 @@ export interface components {
             high: number;
             low: number;
         };
+        /**
+         * InvitationIn
+         * @description Who is invited, and as what.
+         */
+        InvitationIn: {
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+        };
+        /** @description A new invitation with its code, which is shown once. */
+        InvitationOut: {
+            by: string;
+            code: string;
+            /** Format: date-time */
+            expires_at: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            made_at: string;
+            name: string;
+            role: string;
+            /** @enum {string} */
+            state: "open" | "used" | "revoked" | "past";
+        };
+        /**
+         * InvitationQuery
+         * @description Which invitations are listed: all, or those that are open; `find` looks at names.
+         */
+        InvitationQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /**
+             * State
+             * @default
+             * @enum {string}
+             */
+            state: "" | "open";
+        };
+        /** @description An invitation of the house. `state` is open, used, revoked or past. */
+        InvitationRow: {
+            by: string;
+            /** Format: date-time */
+            expires_at: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            made_at: string;
+            name: string;
+            role: string;
+            /** @enum {string} */
+            state: "open" | "used" | "revoked" | "past";
+        };
+        /** @description What an invitation is for: the house, as what, for whom, and who asks. */
+        InvitedOut: {
+            by: string;
+            house: string;
+            name: string;
+            role: string;
+        };
         /** JobIn */
         JobIn: {
             /** Kind */
@@ -4462,6 +4969,20 @@ export interface components {
             problem: string;
             /** @enum {string} */
             state: "waiting" | "running" | "done" | "stopped" | "failed";
+        };
+        /**
+         * JoiningIn
+         * @description The code of an invitation, and who accepts it: somebody new, or (`is_known`) somebody who signs in here already, by their password.
+         */
+        JoiningIn: {
+            /** Code */
+            code: string;
+            /**
+             * Is Known
+             * @default false
+             */
+            is_known: boolean;
+            person: components["schemas"]["PersonIn"];
         };
         /**
          * KeepIn
@@ -4922,12 +5443,35 @@ export interface components {
             question: string;
             text: string;
         };
+        /**
+         * OpeningIn
+         * @description A first house, its lead, its cups, and the site's code if this is not its own machine.
+         */
+        OpeningIn: {
+            house: components["schemas"]["HouseIn"];
+            lead: components["schemas"]["PersonIn"];
+            /**
+             * Locale
+             * @default metric
+             */
+            locale: string;
+            /**
+             * Opening Code
+             * @default
+             */
+            opening_code: string;
+        };
         /** @description Alternatives for one part of a spec; `chosen` is the one that counts. */
         OptionGroup: {
             choices: components["schemas"]["Choice"][];
             chosen: string;
             id: string;
             name: string;
+        };
+        /** OtherHouseIn */
+        OtherHouseIn: {
+            /** House */
+            house: number;
         };
         /** PackedIn */
         PackedIn: {
@@ -4969,6 +5513,36 @@ export interface components {
             /** Old */
             old: string;
         };
+        /**
+         * PeopleQuery
+         * @description Whose names are listed: those who are in the house, or those who have left it; `find` looks at names.
+         */
+        PeopleQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /**
+             * State
+             * @default
+             * @enum {string}
+             */
+            state: "" | "left";
+        };
         /** @description percent of the vessel as the step begins */
         PercentAmount: {
             /** @enum {unknown} */
@@ -4977,10 +5551,26 @@ export interface components {
             kind: "percent";
             percent: components["schemas"]["SpecNumber"];
         };
-        /** @description Somebody of the house. */
+        /**
+         * PersonIn
+         * @description Somebody new: the name to sign in by, the name that labels show, their password.
+         */
+        PersonIn: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Password */
+            password: string;
+            /** Sign In */
+            sign_in: string;
+        };
+        /** @description Somebody of the house; `left_at` is None while they are in it. */
         PersonRow: {
             has_pin: boolean;
             id: number;
+            left_at: string | null;
             name: string;
             role: string;
         };
@@ -5502,6 +6092,11 @@ export interface components {
             told: string;
             words: string;
         };
+        /** RoleIn */
+        RoleIn: {
+            /** Role */
+            role: string;
+        };
         /** @description Masses rounded to the resolution of a scale [g], their effect on the product, and the lines for which the scale is too coarse, with their pre-dilution. */
         Rounded: {
             changes: {
@@ -5812,12 +6407,17 @@ export interface components {
             beside: string;
             by_pin: boolean;
             currency: string;
+            day_turns: string;
             device: components["schemas"]["EnrolledOut"] | null;
             has_pin: boolean;
             house: string;
             house_id: number;
+            houses: components["schemas"]["HouseRow"][];
             id: string;
+            is_demo: boolean;
             locale: string;
+            /** @enum {string} */
+            may_open: "" | "freely" | "by code";
             name: string;
             others: string[];
             person: number;
@@ -5974,6 +6574,16 @@ export interface components {
         /** @description Rows of a list, and the cursor of those after them; null if there are none. */
         SliceOfHeldOut: {
             items: components["schemas"]["HeldOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfHistoryItem: {
+            items: components["schemas"]["HistoryItem"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfInvitationRow: {
+            items: components["schemas"]["InvitationRow"][];
             next: string | null;
         };
         /** @description Rows of a list, and the cursor of those after them; null if there are none. */
@@ -6843,6 +7453,28 @@ export interface components {
             has_last: boolean;
             held: number;
         };
+        /**
+         * TableQuery
+         * @description Which acts stand in the table; `find` looks at what they were done to.
+         */
+        TableQuery: {
+            /**
+             * Action
+             * @default
+             */
+            action: string;
+            /**
+             * Find
+             * @default
+             */
+            find: string;
+            /** Person */
+            person?: number | null;
+            /** Since */
+            since?: string | null;
+            /** Until */
+            until?: string | null;
+        };
         /** TakeIn */
         TakeIn: {
             /** Mass G */
@@ -7157,6 +7789,14 @@ export interface components {
             spec: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * WipeIn
+         * @description The name of the demo house, written out.
+         */
+        WipeIn: {
+            /** Name */
+            name: string;
         };
         /**
          * WishIn
@@ -8305,6 +8945,125 @@ export interface operations {
             };
         };
     };
+    ulsek_team_history_api_history: {
+        parameters: {
+            query?: {
+                person?: number | null;
+                action?: string;
+                since?: string | null;
+                until?: string | null;
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceOfHistoryItem"];
+                };
+            };
+        };
+    };
+    ulsek_team_history_api_as_table: {
+        parameters: {
+            query?: {
+                person?: number | null;
+                action?: string;
+                since?: string | null;
+                until?: string | null;
+                find?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_team_history_api_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    ulsek_team_api_house: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_api_change_house: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HouseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseOut"];
+                };
+            };
+        };
+    };
     ulsek_specs_api_bundle: {
         parameters: {
             query?: never;
@@ -8404,6 +9163,28 @@ export interface operations {
             };
         };
     };
+    ulsek_team_api_wipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WipeIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     ulsek_devices_api_instruments: {
         parameters: {
             query?: never;
@@ -8490,6 +9271,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_people_api_invitations: {
+        parameters: {
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+                state?: "" | "open";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceOfInvitationRow"];
+                };
+            };
+        };
+    };
+    ulsek_team_people_api_invite_somebody: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_people_api_take_invitation_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationRow"];
                 };
             };
         };
@@ -8881,6 +9736,24 @@ export interface operations {
             };
         };
     };
+    ulsek_team_people_api_leave_house: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     ulsek_team_own_api_own_password: {
         parameters: {
             query?: never;
@@ -9000,7 +9873,7 @@ export interface operations {
             };
         };
     };
-    ulsek_team_devices_api_people: {
+    ulsek_team_people_api_people: {
         parameters: {
             query?: {
                 /** @description Words that must all stand in a row. */
@@ -9009,6 +9882,7 @@ export interface operations {
                 limit?: number;
                 /** @description `next` of the answer before; empty for the first rows. */
                 cursor?: string;
+                state?: "" | "left";
             };
             header?: never;
             path?: never;
@@ -9027,7 +9901,7 @@ export interface operations {
             };
         };
     };
-    ulsek_team_devices_api_one_time_code: {
+    ulsek_team_people_api_one_time_code: {
         parameters: {
             query?: never;
             header?: never;
@@ -9045,6 +9919,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OneTimeCodeOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_people_api_hand_house_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonRow"];
+                };
+            };
+        };
+    };
+    ulsek_team_people_api_end_membership: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonRow"];
+                };
+            };
+        };
+    };
+    ulsek_team_people_api_set_role: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonRow"];
+                };
+            };
+        };
+    };
+    ulsek_team_people_api_begin_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonRow"];
                 };
             };
         };
@@ -9702,6 +10672,78 @@ export interface operations {
             };
         };
     };
+    ulsek_team_joining_api_change_house: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OtherHouseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    ulsek_team_joining_api_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeOfInvitation"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitedOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_joining_api_join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoiningIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
     ulsek_team_session_api_register_key: {
         parameters: {
             query?: never;
@@ -9722,6 +10764,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeyOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_joining_api_open_first_house: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpeningIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
                 };
             };
         };

@@ -116,7 +116,7 @@ def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) 
 
 def _may_be_poured(member: Member, lot: Lot, at: datetime) -> None:
     """Raises Refusal for a lot that is past its last day, recalled, of a withdrawn version, or not ready yet."""
-    state = lot.standing(member.zone, at).state
+    state = lot.standing(member.house, at).state
     if state == "good":
         return
     if state == "resting" and lot.ready_at is not None:

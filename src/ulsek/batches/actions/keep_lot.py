@@ -25,7 +25,7 @@ from ulsek.core.run.learned_priors import carried, stored_priors
 from ulsek.core.run.rehearsal import score
 from ulsek.core.run.run_result import run_result
 from ulsek.core.run.state import RunState
-from ulsek.core.safety.house_rules import edition_words
+from ulsek.core.safety.rules_edition import edition_words
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
 from ulsek.team.locks import locked

@@ -18,7 +18,8 @@ from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.evaluation.flow_values import AsMade
 from ulsek.core.run.start_times import expiry_before_ready
-from ulsek.core.safety.house_rules import edition, read_rules
+from ulsek.core.safety.house_rules import read_rules
+from ulsek.core.safety.rules_edition import edition
 from ulsek.core.spec.json_form import read_spec
 from ulsek.core.spec.options import settled
 from ulsek.core.spec.spec import Spec

@@ -13,6 +13,7 @@ from ..base.answer import DescribedAs, OpenForm
 from ..base.messages import Message, counted, listed, message, verbatim
 from ..base.refusals import Refusal
 from ..base.strict_json import read_json
+from ..base.tables import csv_text, plain_cell
 from ..base.units import Locale
 from ..evaluation.evaluate import Evaluation
 from ..materials.material import Material, read_material
@@ -27,7 +28,6 @@ from .several import recipes_of, table_of, within_most
 from .text_reading import Shelf, Words
 
 MOST_BYTES = 1_000_000
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 """How a cell begins that a spreadsheet works out instead of showing it."""
 _OPENS, _CLOSES = re.compile(r"<script\b", re.IGNORECASE), re.compile(r"</script>", re.IGNORECASE)
 _OF_DATA = re.compile(r"type\s*=\s*[\"']application/ld\+json[\"']", re.IGNORECASE)
@@ -144,25 +144,13 @@ def recipe_text(recipe: Mapping[str, Any]) -> tuple[str, list[str]]:
 
 def materials_csv(materials: Mapping[str, Material]) -> str:
     """Returns materials as CSV, in grams per 100 g by group of substances; prices per kilogram."""
-    out = io.StringIO()
-    table = csv.writer(out, lineterminator="\n")
-    table.writerow(_COLUMNS)
+    rows: list[tuple[str, ...]] = [_COLUMNS]
     for key, material in materials.items():
         bands = material.per_gram().bands()
-        grams = [f"{100.0 * bands[band]:.4g}" for band in ("water", "sugar", "acid", "spirit", "solids")]
+        grams = (f"{100.0 * bands[band]:.4g}" for band in ("water", "sugar", "acid", "spirit", "solids"))
         price = "" if material.price_per_kg is None else str(material.price_per_kg)
-        table.writerow([cell(text) for text in (key, material.name, material.kind, *grams, price, "; ".join(material.allergens), "")])
-    return out.getvalue()
-
-
-def cell(text: str) -> str:
-    """Returns a cell that no spreadsheet takes for a formula: an apostrophe is added before one, and removed again on reading."""
-    return f"'{text}" if text.startswith(_FORMULA) else text
-
-
-def _plain_cell(text: str | None) -> str:
-    found = (text or "").strip()
-    return found[1:].strip() if found.startswith("'") and found[1:].startswith(_FORMULA) else found
+        rows.append((key, material.name, material.kind, *grams, price, "; ".join(material.allergens), ""))
+    return csv_text(rows)
 
 
 _BY_BAND = {"sugar_g": "sucrose", "acid_g": "citric_acid", "spirit_g": "ethanol", "rest_g": "other_solubles"}
@@ -187,22 +175,22 @@ def materials_from_csv(text: str) -> tuple[dict[str, dict[str, Any]], list[Messa
     found: dict[str, dict[str, Any]] = {}
     trouble: list[Message] = []
     for number, row in enumerate(rows, 2):
-        key = _plain_cell(row.get("key"))
+        key = plain_cell(row.get("key"))
         try:
             grams = {substance: float(row.get(column) or 0) for column, substance in _BY_BAND.items()}
             body: dict[str, Any] = {
-                "name": _plain_cell(row.get("name")) or key,
+                "name": plain_cell(row.get("name")) or key,
                 "kind": (row.get("kind") or "other").strip(),
                 "makeup": {
                     "by": "substance",
                     "g_per_100g": {name: value for name, value in grams.items() if value},
-                    "source": _plain_cell(row.get("source")) or "a table",
+                    "source": plain_cell(row.get("source")) or "a table",
                 },
             }
             if row.get("price_per_kg"):
                 body["price_per_kg"] = row["price_per_kg"].strip()
             if row.get("allergens"):
-                body["allergens"] = [item.strip() for item in _plain_cell(row["allergens"]).split(";") if item.strip()]
+                body["allergens"] = [item.strip() for item in plain_cell(row["allergens"]).split(";") if item.strip()]
             read_material(key, body)
             found[key] = body
         except ValueError:

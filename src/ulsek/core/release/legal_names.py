@@ -49,13 +49,13 @@ def _against(rule: Mapping[str, Any], evaluation: Evaluation, figures: Mapping[s
     return NOTHING
 
 
-def legal_names(evaluation: Evaluation, place: str | None = None, rules: Mapping[str, Any] | None = None) -> Iterator[Remark]:
-    """Yields a remark for every word of the spec's name whose legal meaning, in `place` or anywhere, the product does not meet."""
+def legal_names(evaluation: Evaluation, place: str = "", rules: Mapping[str, Any] | None = None) -> Iterator[Remark]:
+    """Yields a remark for every word of the spec's name whose legal meaning, in `place` (empty: anywhere), the product does not meet."""
     if evaluation.last is None or not evaluation.used:
         return
     name, figures = evaluation.inputs.spec.name.lower(), _figures(evaluation)
     for rule in (rules or starting_names())["rules"]:
-        if place is not None and rule["place"] != place:
+        if place and rule["place"] != place:
             continue
         # Whole words only: “honey” is not in “honeydew”.
         word = next((word for word in (rule["word"], *rule["also"]) if re.search(rf"(?<![\w-]){re.escape(word)}(?![\w-])", name)), None)

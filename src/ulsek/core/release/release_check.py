@@ -98,7 +98,7 @@ def _check(evaluation: Evaluation) -> Iterator[Remark]:
     yield from _restricted(evaluation)
     inputs = evaluation.inputs
     yield from process_hazards(spec, evaluation.flow, evaluation.figures, inputs.materials, evaluation.keeping.keeping_class)
-    yield from legal_names(evaluation, rules=evaluation.rules.names)
+    yield from legal_names(evaluation, evaluation.rules.place, evaluation.rules.names)
     yield from _family_lacks(evaluation)
     yield from _twice(spec)
     yield from _easily_confused(evaluation)

@@ -21,7 +21,7 @@ from ..properties.water import pressure_at_kpa
 from .hazards import starting_limits
 from .shelf_choices import read_shelf
 from .shelf_life_rules import starting_rules
-from .shipped_rules import kitchen_words, starting_names, starting_offers
+from .shipped_rules import kitchen_words, read_place, starting_names, starting_offers
 
 FORMAT, VERSION = "ulsek.rules", 1
 _MOST_WORDS = 400
@@ -30,7 +30,7 @@ _MOST_WORDS = 400
 @dataclass(frozen=True, slots=True)
 class Rules:
     """The rules of a house, each in the form of the data file that ships: `limits`, `keeping`, `names`, `words`, `leftovers`; `altitude_m`, its height
-    above the sea [m]; and `shelf`, the material that it means by a name which two have.
+    above the sea [m]; `shelf`, the material that it means by a name which two have; and `place`, whose law its names are judged by (empty: every place's).
     """
 
     limits: Mapping[str, Any]
@@ -40,6 +40,7 @@ class Rules:
     leftovers: Mapping[str, Any]
     altitude_m: float = 0.0
     shelf: Mapping[str, str] = field(default_factory=dict)
+    place: str = ""
 
     @property
     def pressure_kpa(self) -> float:
@@ -82,6 +83,8 @@ _TABLES = {
     "quality": _Table("keeping", "quality", {"days": True}, _NAMED),
     "names": _Table("names", "rules", {"most": True, "least": False}, _AUTHORITY),
 }
+DATED_TABLES = (*_TABLES, "procedures")
+"""Tables of a house's file whose entries each say the day from which they hold."""
 _WORD_UNITS = ("g", "ml")
 _BEFORE_TABLES = {"water_activity": ("aw_below", ("aw_most",)), "ph": ("ph_below", ("ph_most",))}
 """Barriers that a rules file of before the combined tables bounds by `most`: the bound that stands for it now, and those of the combined rows."""
@@ -308,7 +311,10 @@ def _leftovers(rules: Any, data: Any) -> None:
 def _altitude(value: Any) -> float:
     """Returns a height above the sea [m]. Raises Refusal outside its bounds."""
     height = _figure(value, "altitude_m") if value is not None else 0.0
-    pressure_at_kpa(height)
+    try:
+        pressure_at_kpa(height)
+    except Refusal as refusal:
+        raise refusal.at("altitude_m") from None
     return height
 
 
@@ -340,7 +346,7 @@ def _read(data: Any) -> Rules:
             message("format must be “{format}”, version {version}", format=FORMAT, version=VERSION),
             code="not_ours",
         )
-    known = (*_TABLES, "procedures", "words", "leftovers", "altitude_m", "shelf")
+    known = (*_TABLES, "procedures", "words", "leftovers", "altitude_m", "shelf", "place")
     unknown = sorted(set(data) - {"format", "version", *known})
     if unknown:
         raise Refusal(
@@ -351,14 +357,15 @@ def _read(data: Any) -> Rules:
         )
     base = shipped()
     # The rules that ship are cached and shared: a house's entries go over a copy.
-    parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__ if of not in ("altitude_m", "shelf")}
+    parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__ if of not in ("altitude_m", "shelf", "place")}
     for name, table in _TABLES.items():
         _with_table(parts[table.of], name, data.get(name, {}))
     _hold_made_classes(parts["keeping"], data)
     _procedures(parts["keeping"], data.get("procedures", {}))
     _words(parts["words"], data.get("words", {}))
     _leftovers(parts["leftovers"], data.get("leftovers", {}))
-    return Rules(**parts, altitude_m=_altitude(data.get("altitude_m", 0.0)), shelf=read_shelf(data.get("shelf", {})))
+    shelf, place = read_shelf(data.get("shelf", {})), read_place(data.get("place", ""))
+    return Rules(**parts, altitude_m=_altitude(data.get("altitude_m", 0.0)), shelf=shelf, place=place)
 
 
 def tables(rules: Rules) -> dict[str, dict[str, Any]]:
@@ -368,29 +375,3 @@ def tables(rules: Rules) -> dict[str, dict[str, Any]]:
         standing = getattr(rules, table.of)[table.within]
         found[name] = {_KEYS[name](rule): rule for rule in standing} if isinstance(standing, list) else dict(standing)
     return {**found, "procedures": dict(rules.keeping["procedures"]), "words": dict(rules.words["words"])}
-
-
-def edition(data: Any) -> dict[str, str]:
-    """Returns the dates of the rules of a batch: of the keeping rules and the limits that ship, and of the newest entry of the house's own file (empty if it
-    has none).
-    """
-    base = shipped()
-    tables_ = [data.get(name, {}) for name in (*_TABLES, "procedures")] if isinstance(data, dict) else []
-    own = [str(entry["dated"]) for table in tables_ if isinstance(table, dict) for entry in table.values() if entry.get("dated")]
-    return {"keeping": str(base.keeping["dated"]), "limits": str(base.limits["dated"]), "house": max(own, default="")}
-
-
-def edition_words(started: Mapping[str, str] | None, data: Any) -> Message:
-    """Returns which rules a batch was started with, and which its dates are computed by now, if those differ. `started` is the edition that it pinned, None if
-    it began before that was stored; `data` are the rules that it pinned.
-    """
-    now = edition(data)
-    if now["house"]:
-        by_now = message("the rules of {shipped} and the house's of {house}", shipped=now["keeping"], house=now["house"])
-    else:
-        by_now = message("the rules of {shipped}", shipped=now["keeping"])
-    if started is None:
-        return message("Started before its rules were noted. Its dates go by {rules}.", rules=by_now)
-    if started == now:
-        return message("Started with {rules}.", rules=by_now)
-    return message("Started with the rules of {started}. Its dates go by {rules}.", started=started["keeping"], rules=by_now)

@@ -8,12 +8,29 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
+from ..base.messages import listed, message
+from ..base.refusals import Refusal
+
 
 @cache
 def starting_names() -> Mapping[str, Any]:
     """Returns the names with a legal meaning that ship with Ulsek."""
     found: Mapping[str, Any] = json.loads((files("ulsek.core") / "data" / "legal_names.json").read_text(encoding="utf-8"))
     return found
+
+
+def read_place(value: Any) -> str:
+    """Returns the place whose law the names of a house are judged by, as `legal_names.json` lists them; empty for every place. Raises Refusal for another."""
+    places: list[str] = list(starting_names()["places"])
+    if value and value not in places:
+        raise Refusal(
+            message("No rules of “{place}” ship with Ulsek", place=str(value)[:40]),
+            "place",
+            message("there are {places}", places=listed(places, "comma")),
+            message("Choose one of them, or none to be judged by all"),
+            "unknown_reference",
+        )
+    return str(value or "")
 
 
 @cache

@@ -46,7 +46,7 @@ def recorded_models() -> list[type[models.Model]]:
 def as_lines() -> Iterator[str]:
     """Yields every recorded row of the database as one line of JSON, in the order of models and primary keys."""
     for model in recorded_models():
-        for row in model._default_manager.order_by("pk").iterator():
+        for row in model._base_manager.order_by("pk").iterator():
             yield serializers.serialize("jsonl", [row])
 
 
@@ -85,7 +85,7 @@ def load_record(setting: Setting) -> None:
     # Rows of one model may refer to later ones, as a spec does to its newest version.
     with connection.constraint_checks_disabled():
         for model, objects in rows.items():
-            model._default_manager.bulk_create(objects, batch_size=_BATCH)
+            model._base_manager.bulk_create(objects, batch_size=_BATCH)
 
 
 def moved_to(now: datetime, zone: ZoneInfo) -> Callable[[str], str]:

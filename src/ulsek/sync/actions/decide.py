@@ -11,7 +11,7 @@ from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
-from ulsek.team.models import Person, Role
+from ulsek.team.models import Membership, Person, Role
 
 from ..envelope import Proved, read_text
 from ..kinds import Arrival, kind_of
@@ -79,7 +79,9 @@ def accept(member: Member, action_id: str, person_id: int | None = None) -> Sign
 
 
 def _named(member: Member, person_id: int | None) -> Person:
-    found = Person.objects.filter(pk=person_id, memberships__house=member.house).first() if person_id else None
+    found = (
+        Person.objects.filter(pk=person_id, memberships__in=Membership.objects.filter(house=member.house)).first() if person_id else None
+    )
     if found is None:
         raise Refusal(message("Nobody can be named as who did this"), "person", remedy=message("Say who it was"), code="missing")
     return found

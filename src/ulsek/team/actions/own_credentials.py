@@ -6,20 +6,19 @@ import secrets
 from datetime import timedelta
 
 from django.contrib.auth.hashers import check_password, make_password
-from django.contrib.auth.password_validation import validate_password
-from django.core.exceptions import ValidationError
 from django.db.models import F
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja.errors import HttpError
 
-from ulsek.core.base.messages import message, verbatim
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
 from ..access import Member, membership_of
 from ..action import action
 from ..hashers import a_turn
 from ..models import Membership, OneTimeCode, Person, Role, SignIn
+from ..passwords import checked_password
 from ..pins import hashed
 from ..sessions import end
 
@@ -28,16 +27,6 @@ MOST_WRONG = 5
 _LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"
 """Without those that are mistaken for one another on paper."""
 _CODE_LETTERS = 10
-
-
-def _checked(password: str, person: Person) -> str:
-    try:
-        validate_password(password, person)
-    except ValidationError as refused:
-        raise Refusal(verbatim(refused.messages[0].rstrip(".")), "password", remedy=message("Take a longer one"), code="too_weak") from None
-    if len(password) > 200:
-        raise Refusal(message("The password is too long"), "password", message("at most 200 letters"), code="out_of_bounds")
-    return password
 
 
 def _must_know(person: Person, password: str) -> None:
@@ -53,7 +42,7 @@ def change_password(member: Member, old: str, new: str) -> Person:
     """Sets a new password, ends the person's other sessions and revokes their keys. Raises HttpError 403 for a wrong old password, Refusal for a weak new one."""
     _must_know(member.person, old)
     person = member.person
-    person.set_password(_checked(new, person))
+    person.set_password(checked_password(new, person))
     person.save(update_fields=["password"])
     others = SignIn.objects.filter(person=person)
     end(others.exclude(pk=member.sign_in) if member.sign_in else others, SignIn.Ended.ELSEWHERE)
@@ -119,7 +108,7 @@ def use_code(name: str, code: str, password: str) -> Person:
 @action(receipt=False)
 def _set_by_code(member: Member, password: str) -> Person:
     person = member.person
-    person.set_password(_checked(password, person))
+    person.set_password(checked_password(password, person))
     person.save(update_fields=["password"])
     OneTimeCode.objects.filter(person=person).delete()
     end(SignIn.objects.filter(person=person, ended_at=None), SignIn.Ended.ELSEWHERE)

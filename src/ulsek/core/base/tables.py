@@ -1,0 +1,28 @@
+"""Tables in CSV (RFC 4180) whose cells no spreadsheet takes for formulas."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable, Sequence
+
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+def cell(text: str) -> str:
+    """Returns a cell that no spreadsheet takes for a formula: an apostrophe is added before one, and removed again on reading."""
+    return f"'{text}" if text.startswith(_FORMULA) else text
+
+
+def plain_cell(text: str | None) -> str:
+    """Returns the text of a cell as it was before `cell` wrote it, without blanks around it; an empty one for None."""
+    found = (text or "").strip()
+    return found[1:].strip() if found.startswith("'") and found[1:].startswith(_FORMULA) else found
+
+
+def csv_text(rows: Iterable[Sequence[str]]) -> str:
+    """Returns rows of cells as CSV, one line each."""
+    out = io.StringIO()
+    table = csv.writer(out, lineterminator="\n")
+    table.writerows([cell(text) for text in row] for row in rows)
+    return out.getvalue()
