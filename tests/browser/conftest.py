@@ -55,7 +55,6 @@ class Site:
             "ULSEK_DB_NAME": DATABASE,
             "ULSEK_ADDRESS": self.base,
             "ULSEK_INSTRUMENTS": f"http://127.0.0.1:{HUB_PORT}",
-            "ULSEK_DEMO": "yes",
             "ULSEK_INSTRUMENT_PORT": str(INSTRUMENT_PORT),
             "PYTHONPATH": str(ROOT / "src"),
         }

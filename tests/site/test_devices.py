@@ -18,6 +18,7 @@ from ulsek.devices.hub import Hub
 from ulsek.devices.lines import Shown, read_line
 from ulsek.devices.models import Instrument
 from ulsek.devices.tickets import SALT, read_ticket, ticket
+from ulsek.team.models import House
 
 
 @pytest.mark.parametrize(
@@ -237,8 +238,8 @@ def test_a_printer_that_is_away_or_out_of_paper_is_said(place):
         assert place.apis["reader"].post(f"/runs/{lot.run_id}/print", {"printer": str(away.pk)}).status_code == 403
 
 
-def test_in_the_demo_house_a_hand_moves_the_simulated_ones_and_nothing_else(place, settings):
-    settings.DEMO = True
+def test_in_the_demo_house_a_hand_moves_the_simulated_ones_and_nothing_else(place):
+    House.objects.filter(pk=place.house.pk).update(is_demo=True)
     with simulated("refractometer") as port:
         made = Instrument.objects.create(house=place.house, name="glass", kind="refractometer", address=f"socket://127.0.0.1:{port}")
         real = Instrument.objects.create(house=place.house, name="real", kind="scale", address="/dev/ttyUSB0")
@@ -346,7 +347,8 @@ def test_an_address_that_is_not_allowed_any_more_is_not_opened(place, settings):
 
     opened = threading.Event()
     with says(lambda line: opened.set() or line.recv(1)) as port:
-        settings.INSTRUMENT_ADDRESSES, settings.DEMO = ["COM3"], True
+        settings.INSTRUMENT_ADDRESSES = ["COM3"]
+        House.objects.filter(pk=place.house.pk).update(is_demo=True)
         address = f"socket://127.0.0.1:{port}"
         printer = Instrument.objects.create(house=place.house, name="printer", kind="label_printer", address=address)
         scale = Instrument.objects.create(house=place.house, name="scale", kind="scale", address=address)

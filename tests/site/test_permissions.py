@@ -9,7 +9,7 @@ from tests.instruments import simulated
 from tests.site.conftest import Api
 from tests.site.doors import PIN, Doors, On
 from ulsek.team.actions.enrol_device import revoke_device
-from ulsek.team.models import Person, Role
+from ulsek.team.models import House, Person, Role
 from ulsek.team.permissions import NEEDED
 
 RANK = {role: n for n, role in enumerate((Role.READER, Role.MAKER, Role.LEAD))}
@@ -61,8 +61,8 @@ def wanted(operation, who, theirs, mine):
     return (found,) if isinstance(found, int) else found
 
 
-def test_everybody_hears_what_the_table_says_at_every_operation(place, people, settings):
-    settings.DEMO = True
+def test_everybody_hears_what_the_table_says_at_every_operation(place, people):
+    House.objects.filter(pk=place.house.pk).update(is_demo=True)
     with simulated("scale") as scale, simulated("label_printer") as paper:
         doors = Doors(place, scale, paper)
         assert set(doors.doors) | CHECKS_FOR_ITSELF == set(NEEDED), "every operation is walked"

@@ -33,10 +33,18 @@ it.each([
   ["Asia/Kathmandu", "2026-11-27T18:14:00Z", "2026-11-27", ["2026-11-26", "2026-11-27", "2026-11-28", "2026-11-29"]],
 ] as const)("counts days by the calendar of %s at %s", (zone, at, today, dates) => {
   const now = Date.parse(at);
-  expect(dateIn(zone, now)).toBe(today);
-  expect(dates.map((date) => daysUntil(date, zone, now))).toEqual([-1, 0, 1, 2]);
-  expect(dates.slice(0, 3).map((date) => dayWord(date, zone, now))).toEqual(["past", "today", "tomorrow"]);
-  expect(dayWord(dates[3], zone, now)).toMatch(/^(Sun|Mon|Tue) \d/);
+  const house = { zone };
+  expect(dateIn(house, now)).toBe(today);
+  expect(dates.map((date) => daysUntil(date, house, now))).toEqual([-1, 0, 1, 2]);
+  expect(dates.slice(0, 3).map((date) => dayWord(date, house, now))).toEqual(["past", "today", "tomorrow"]);
+  expect(dayWord(dates[3], house, now)).toMatch(/^(Sun|Mon|Tue) \d/);
+});
+
+it("counts the night for the evening before, until the day of the house turns", () => {
+  const house = { zone: "Europe/Berlin", day_turns: "05:00" };
+  expect(dateIn(house, Date.parse("2026-11-28T03:59:00Z"))).toBe("2026-11-27");
+  expect(dateIn(house, Date.parse("2026-11-28T04:00:00Z"))).toBe("2026-11-28");
+  expect(dayWord("2026-11-27", house, Date.parse("2026-11-28T01:00:00Z"))).toBe("today");
 });
 
 it("keeps undo over a reload, and not over what somebody else has written", () => {

@@ -37,7 +37,7 @@ def instruments(request: HttpRequest) -> InstrumentsOut:
     member = member_of(request)
     found = Instrument.objects.filter(house=member.house).order_by("name")
     return InstrumentsOut(
-        stream=settings.INSTRUMENTS_ADDRESS, ticket=ticket(member), hands=settings.DEMO, items=tuple(map(_instrument, found))
+        stream=settings.INSTRUMENTS_ADDRESS, ticket=ticket(member), hands=member.house.is_demo, items=tuple(map(_instrument, found))
     )
 
 
@@ -60,7 +60,7 @@ def hand(request: HttpRequest, instrument: UUID, payload: HandIn) -> HandOut:
     member = member_of(request)
     found = get_object_or_404(Instrument, pk=instrument, house=member.house)
     words = payload.words.strip()
-    if not settings.DEMO or not found.address.startswith("socket://127.0.0.1:") or not is_allowed(found.address):
+    if not member.house.is_demo or not found.address.startswith("socket://127.0.0.1:") or not is_allowed(found.address):
         raise Refusal(message("Only a simulated instrument can be moved from here"), "instrument", code="not_simulated")
     if not 0 < len(words) <= 60 or not words.isascii() or not words.isprintable():
         raise Refusal(message("The hand does not know that"), "words", message("a few plain words"), code="unreadable")

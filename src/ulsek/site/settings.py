@@ -38,8 +38,6 @@ INSTRUMENTS_SOCKET = _env("ULSEK_INSTRUMENTS_SOCKET")
 INSTRUMENT_ADDRESSES = _env("ULSEK_INSTRUMENT_ADDRESSES").split()
 # Where alerts go: on this machine a stand-in for a push service.
 PUSH_SERVICE = _env("ULSEK_PUSH_SERVICE", "http://127.0.0.1:9717")
-# The demo house may move its simulated instruments from the screen.
-DEMO = _env("ULSEK_DEMO") == "yes"
 
 INSTALLED_APPS = [
     "django.contrib.contenttypes",

@@ -25,7 +25,7 @@ from .csrf import check_csrf
 from .enrolled import NotEnrolled, device_of
 from .hashers import TooMany, a_turn
 from .known_devices import remember
-from .models import Device, Membership, Person, SignIn
+from .models import Device, House, Membership, Person, SignIn
 from .opening import may_open
 from .pins import WrongPin, check_pin, forgive
 from .schema import Schema
@@ -100,7 +100,7 @@ class Session:
     day_turns: str = "00:00"
     """The hour at which the house's day turns."""
     is_demo: bool = False
-    """Whether this is the made-up house that ships."""
+    """Whether this is the made-up house that ships; if nobody is signed in and a first house may be opened, whether that one is here."""
     houses: tuple[HouseRow, ...] = ()
     """Every house that the person is in."""
     may_open: Literal["", "freely", "by code"] = ""
@@ -136,7 +136,10 @@ def session_out(request: HttpRequest) -> Session:
     device = _enrolled(device_of(request))
     found = signed_in(request)
     if found is None:
-        return Session(signed_in=False, device=device, may_open=may_open())
+        opening = may_open()
+        return Session(
+            signed_in=False, device=device, may_open=opening, is_demo=bool(opening) and House.objects.filter(is_demo=True).exists()
+        )
     member, membership = found
     house = member.house
     return Session(

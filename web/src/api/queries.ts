@@ -12,6 +12,15 @@ export interface LibraryWish {
   order?: "family" | "made";
 }
 
+/** What the history is asked for: of one person, of one kind, from a day to another. */
+export interface HistoryWish {
+  find?: string;
+  person?: number;
+  action?: string;
+  since?: string;
+  until?: string;
+}
+
 /** How a card is wanted. */
 export interface CardWish {
   language: string;
@@ -50,6 +59,19 @@ export const ask = {
   ownSessions: () => every(["own", "sessions"], (query) => unwrap(client.GET("/api/own/sessions", { params: { query } }))),
   devices: () => every(["own", "devices"], (query) => unwrap(client.GET("/api/devices", { params: { query } }))),
   people: () => every(["own", "people"], (query) => unwrap(client.GET("/api/people", { params: { query } }))),
+  /** Who has left the house. */
+  peopleGone: () =>
+    every(["own", "people", "left"], (query) => unwrap(client.GET("/api/people", { params: { query: { ...query, state: "left" } } }))),
+  /** Invitations that nobody has used yet. */
+  invitations: () =>
+    every(["own", "invitations"], (query) => unwrap(client.GET("/api/invitations", { params: { query: { ...query, state: "open" } } }))),
+  house: () => queryOptions({ queryKey: ["house"], queryFn: () => unwrap(client.GET("/api/house")) }),
+  /** The acts that answer to a wish, the newest first. */
+  history: (wish: HistoryWish) => ({
+    ...sliced(["own", "history", wish], (asked) => unwrap(client.GET("/api/history", { params: { query: { ...wish, ...asked } } }))),
+    placeholderData: keepPreviousData,
+  }),
+  historyKinds: () => queryOptions({ queryKey: ["own", "history", "kinds"], queryFn: () => unwrap(client.GET("/api/history/kinds")) }),
   held: () => ({
     ...every(["held"], (query) => unwrap(client.GET("/api/signed-actions/held", { params: { query } }))),
     refetchInterval: 30_000,

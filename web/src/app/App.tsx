@@ -51,7 +51,7 @@ export function App() {
                 <Route path="citrus" element={<CitrusView />} />
                 <Route path="citrus/:part" element={<CitrusView />} />
                 <Route path="lots/:code" element={<LotView />} />
-                <Route path="house" element={<HouseView />} />
+                <Route path="house/:part?" element={<HouseView />} />
                 <Route path="*" element={<Navigate to="/shift" replace />} />
               </Route>
             </Routes>

@@ -9,7 +9,7 @@ import { typed } from "../parts/numbers";
 import { canLead, useSession } from "./session";
 
 /** How high the house stands: what boils there boils cooler. Batches that are under way keep what they were started with. */
-export function Altitude() {
+function Altitude() {
   const session = useSession();
   const queries = useQueryClient();
   const [text, setText] = useState(session.altitude_m == null ? "" : String(session.altitude_m));

@@ -3,13 +3,11 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { client, unwrap } from "../api/client";
 import { ask } from "../api/queries";
-import { CUPS } from "../api/rules";
 import { Button } from "../parts/Button";
-import { Choice } from "../parts/Choice";
 import { Trouble } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
 import { chooseTheme, chosenTheme, type Theme } from "../parts/theme";
-import { Altitude } from "./Altitude";
+import { Houses } from "./Houses";
 import { SignOut } from "./SignOut";
 import { canLead, useSession } from "./session";
 
@@ -44,22 +42,14 @@ export function Me({ open, onClose }: { open: boolean; onClose: () => void }) {
         </div>
       </fieldset>
       <Duty />
-      {canLead(session) ? (
-        <>
-          <HouseUnits />
-          <fieldset className="mb-6">
-            <legend className="mb-2 text-soft">Where the house stands</legend>
-            <Altitude />
-          </fieldset>
-        </>
-      ) : null}
+      <Houses onClose={onClose} />
       <div className="flex flex-wrap gap-2">
         <Link
           to="/house"
           onClick={onClose}
           className="inline-flex min-h-11 items-center rounded-full border border-rim bg-enamel px-4 text-[15px] font-semibold text-rim"
         >
-          {canLead(session) ? "People, devices, passwords" : "Password, PIN, sessions"}
+          {canLead(session) ? "The house, its people and devices" : "Password, PIN, sessions"}
         </Link>
         <SignOut />
       </div>
@@ -94,43 +84,6 @@ function Duty() {
       <Button look={on ? "main" : "plain"} aria-pressed={on} disabled={!duty.data || set.isPending} onClick={() => set.mutate()}>
         {on ? "On duty: this device is alerted" : "Alert this device when a long wait is over"}
       </Button>
-      <Trouble error={set.error} />
-    </fieldset>
-  );
-}
-
-const BESIDE = [
-  { value: "nothing", label: "weights alone" },
-  { value: "volume", label: "millilitres beside" },
-  { value: "cups", label: "cups beside" },
-] as const;
-
-/** How the house likes its units: weight always, and what stands beside it. */
-function HouseUnits() {
-  const session = useSession();
-  const queries = useQueryClient();
-  const set = useMutation({
-    mutationFn: (body: { beside: string; locale: string }) => unwrap(client.PUT("/api/house/units", { body })),
-    onSuccess: (next) => queries.setQueryData(ask.session().queryKey, next),
-  });
-  const { beside, locale } = session;
-  return (
-    <fieldset className="mb-6">
-      <legend className="mb-2 text-soft">Units of the house</legend>
-      <div className="flex flex-wrap gap-2">
-        <Choice
-          label="What stands beside weights"
-          value={beside as (typeof BESIDE)[number]["value"]}
-          options={BESIDE}
-          onChange={(next) => set.mutate({ beside: next, locale })}
-        />
-        <Choice
-          label="Size of the cup"
-          value={locale as (typeof CUPS)[number]["value"]}
-          options={CUPS}
-          onChange={(next) => set.mutate({ beside, locale: next })}
-        />
-      </div>
       <Trouble error={set.error} />
     </fieldset>
   );

@@ -6,12 +6,31 @@ import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Trouble } from "../parts/Notice";
 import { signsIn } from "../sync/who";
+import { Join } from "./Join";
+import { OpenHouse } from "./OpenHouse";
 import { SwitchPerson } from "./SwitchPerson";
 import { WaitingLine } from "./WaitingLine";
 
+interface SignInProps {
+  device: Schemas["EnrolledOut"] | null;
+  /** How a first house may be opened from here; empty where there is one. */
+  opening: Schemas["Session"]["may_open"];
+  /** Whether the made-up house stands on this site. */
+  demo: boolean;
+}
+
+/** A link of an invitation shows it; a site without any house asks for one to be opened. */
+export function firstShown(opening: SignInProps["opening"], demo: boolean, path = location.pathname): "" | "open" | "join" {
+  if (path === "/join") return "join";
+  return opening && !demo ? "open" : "";
+}
+
 /** Who it is, and nothing else until that is right: by PIN on a device of the house, by name and password on any. */
-export function SignIn({ device }: { device: Schemas["EnrolledOut"] | null }) {
+export function SignIn({ device, opening, demo }: SignInProps) {
   const [how, setHow] = useState<"pin" | "password" | "code">(device ? "pin" : "password");
+  const [coming, setComing] = useState<"" | "open" | "join">(() => firstShown(opening, demo));
+  if (coming === "join") return <Join given={location.hash.slice(1)} onBack={() => setComing("")} />;
+  if (coming === "open" && opening) return <OpenHouse byCode={opening === "by code"} onBack={() => setComing("")} />;
   return (
     <>
       <WaitingLine />
@@ -28,6 +47,14 @@ export function SignIn({ device }: { device: Schemas["EnrolledOut"] | null }) {
                 I forgot my password
               </Button>
             )}
+            <Button look="quiet" onClick={() => setComing("join")}>
+              I was invited
+            </Button>
+            {opening ? (
+              <Button look="quiet" onClick={() => setComing("open")}>
+                Open a house of your own
+              </Button>
+            ) : null}
           </div>
         </div>
       </main>

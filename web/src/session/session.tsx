@@ -81,5 +81,5 @@ export function SessionGate({ children }: { children: ReactNode }) {
       </main>
     );
   }
-  return <SignIn device={data?.device ?? at.here?.device ?? null} />;
+  return <SignIn device={data?.device ?? at.here?.device ?? null} opening={data?.may_open ?? ""} demo={data?.is_demo ?? false} />;
 }

@@ -21,6 +21,9 @@ const PERSONAL = [
   "/api/signed-actions/held",
   "/api/devices",
   "/api/people",
+  "/api/invitations",
+  "/api/history",
+  "/api/history/kinds",
 ];
 
 const actorNow = (): Promise<Actor | undefined> => value("actor");
@@ -122,6 +125,14 @@ export async function switchTo(person: Person, pin: string): Promise<Session | n
   }
   await claim(person, pin);
   return null;
+}
+
+/** The same person goes on in another house of theirs. What this device kept of the house before goes; what waits for it is still sent. */
+export async function goToHouse(house: number): Promise<Session> {
+  const session = await signsIn(() => unwrap(client.POST("/api/session/house", { body: { house } })));
+  await forgetAnswers("all");
+  await forgetRuns("all");
+  return session;
 }
 
 /** The PIN once more, where the one typed without the network was wrong. What was signed meanwhile counts once it is right. */

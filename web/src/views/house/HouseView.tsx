@@ -1,37 +1,51 @@
+import { NavLink, useParams } from "react-router";
 import { canLead, useSession } from "../../session/session";
-import { Devices } from "./Devices";
-import { Held } from "./Held";
-import { Password } from "./Password";
-import { People } from "./People";
-import { Pin } from "./Pin";
-import { Sessions } from "./Sessions";
+import { DevicesPart } from "./devices/DevicesPart";
+import { HistoryPart } from "./history/HistoryPart";
+import { MinePart } from "./mine/MinePart";
+import { PeoplePart } from "./people/PeoplePart";
+import { SettingsPart } from "./settings/SettingsPart";
 
-/** What is mine (password, PIN, sessions) and, for a lead, what is the house's (what waits for a decision, devices, people). */
+const PARTS = [
+  { path: "", name: "Mine", part: MinePart, leads: false },
+  { path: "settings", name: "The house", part: SettingsPart, leads: true },
+  { path: "people", name: "People", part: PeoplePart, leads: true },
+  { path: "devices", name: "Devices", part: DevicesPart, leads: true },
+  { path: "history", name: "History", part: HistoryPart, leads: true },
+] as const;
+
+/** What is mine (password, PIN, sessions) and, for a lead, what is the house's: what it is, its people, devices and history. */
 export function HouseView() {
   const session = useSession();
+  const { part = "" } = useParams();
+  const mine = PARTS.filter((item) => !item.leads || canLead(session));
+  const Part = (mine.find((item) => item.path === part) ?? PARTS[0]).part;
   return (
     <main className="mx-auto max-w-[1320px] p-4 md:p-5">
-      <h1 className="mb-1 text-[32px]">{session.name}</h1>
+      <div className="mb-1 flex flex-wrap items-baseline gap-x-6 gap-y-2">
+        <h1 className="text-[32px]">{session.name}</h1>
+        {mine.length > 1 ? (
+          <nav aria-label="Parts of the house" className="-mx-1 flex flex-wrap gap-1">
+            {mine.map((item) => (
+              <NavLink
+                key={item.path}
+                end
+                to={item.path ? `/house/${item.path}` : "/house"}
+                className={({ isActive }) =>
+                  `inline-flex min-h-11 items-center rounded-full px-3.5 text-[15px] font-semibold ${isActive ? "bg-rim text-on-rim" : "text-rim hover:bg-pick"}`
+                }
+              >
+                {item.name}
+              </NavLink>
+            ))}
+          </nav>
+        ) : null}
+      </div>
       <p className="mb-4 text-soft">
         {session.role} at {session.house}
         {session.device ? `, on ${session.device.name}` : ", on a device that is not the house's"}
       </p>
-      {canLead(session) ? <Held /> : null}
-      <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-2">
-        <div className="grid gap-4">
-          <Sessions />
-          {canLead(session) ? (
-            <>
-              <Devices />
-              <People />
-            </>
-          ) : null}
-        </div>
-        <div className="grid gap-4">
-          <Pin />
-          <Password />
-        </div>
-      </div>
+      <Part />
     </main>
   );
 }

@@ -9,7 +9,9 @@ import { Empty, PageNotFetched, Shape } from "../../parts/Notice";
 import { figure, GAP } from "../../parts/numbers";
 import { clock, span } from "../../parts/say";
 import { AltitudeAsked } from "../../session/Altitude";
+import { useSession } from "../../session/session";
 import { Bottle } from "./Bottle";
+import { FirstSteps } from "./FirstSteps";
 import { aboutRun, dueAt, handsAt, type Run } from "./hands";
 
 type Lot = Schemas["LotOut"];
@@ -69,7 +71,7 @@ export function ShiftView() {
           {turns.length === 0 ? <p className="text-soft">Nothing turns in the next two days.</p> : null}
           <ul>
             {turns.map((lot) => (
-              <LotLine key={lot.code} lot={lot} today={now} zone={zone} />
+              <LotLine key={lot.code} lot={lot} today={now} />
             ))}
           </ul>
         </section>
@@ -78,12 +80,13 @@ export function ShiftView() {
           {shelf.length === 0 ? <p className="text-soft">Nothing keeps longer than two days. What is bottled next stands here.</p> : null}
           <ul>
             {shelf.map((lot) => (
-              <LotLine key={lot.code} lot={lot} today={now} zone={zone} />
+              <LotLine key={lot.code} lot={lot} today={now} />
             ))}
           </ul>
           {more > 0 ? <p className="pt-2 text-soft">And {more} more that keep longer: find them by name or number.</p> : null}
         </section>
       </div>
+      {runs.length + turns.length + shelf.length === 0 ? <FirstSteps /> : null}
       <AltitudeAsked />
     </main>
   );
@@ -130,9 +133,10 @@ function RunLine({ run, now, zone }: { run: Run; now: number; zone: string }) {
   );
 }
 
-function LotLine({ lot, today, zone }: { lot: Lot; today: number; zone: string }) {
-  const word = dayWord(lot.use_by, zone, today);
-  const urgent = daysUntil(lot.use_by, zone, today) <= 0;
+function LotLine({ lot, today }: { lot: Lot; today: number }) {
+  const house = useSession();
+  const word = dayWord(lot.use_by, house, today);
+  const urgent = daysUntil(lot.use_by, house, today) <= 0;
   return (
     <li className="border-b border-line last:border-0">
       <Link

@@ -1,10 +1,10 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { client, expectOk } from "../../api/client";
-import { ask } from "../../api/queries";
-import { Button } from "../../parts/Button";
-import { NotFetched, Shape, Trouble } from "../../parts/Notice";
-import { moment } from "../../parts/say";
-import { useSession } from "../../session/session";
+import { client, expectOk } from "../../../api/client";
+import { ask } from "../../../api/queries";
+import { Button } from "../../../parts/Button";
+import { NotFetched, Shape, Trouble } from "../../../parts/Notice";
+import { moment } from "../../../parts/say";
+import { useSession } from "../../../session/session";
 
 /** Where I am signed in, and the way to end it there. */
 export function Sessions() {

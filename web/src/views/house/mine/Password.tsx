@@ -1,10 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, unwrap } from "../../api/client";
-import { ask } from "../../api/queries";
-import { Button } from "../../parts/Button";
-import { Field } from "../../parts/Field";
-import { Trouble } from "../../parts/Notice";
+import { client, unwrap } from "../../../api/client";
+import { ask } from "../../../api/queries";
+import { Button } from "../../../parts/Button";
+import { Field } from "../../../parts/Field";
+import { Trouble } from "../../../parts/Notice";
 
 /** A new password; wherever else I am signed in, that ends. */
 export function Password() {

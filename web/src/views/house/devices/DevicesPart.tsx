@@ -1,15 +1,15 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, expectOk, unwrap } from "../../api/client";
-import { ask } from "../../api/queries";
-import { Button } from "../../parts/Button";
-import { Field } from "../../parts/Field";
-import { Empty, NotFetched, Shape, Trouble } from "../../parts/Notice";
-import { moment } from "../../parts/say";
-import { useSession } from "../../session/session";
+import { client, expectOk, unwrap } from "../../../api/client";
+import { ask } from "../../../api/queries";
+import { Button } from "../../../parts/Button";
+import { Field } from "../../../parts/Field";
+import { Empty, NotFetched, Shape, Trouble } from "../../../parts/Notice";
+import { moment } from "../../../parts/say";
+import { useSession } from "../../../session/session";
 
 /** The house's devices: this one is enrolled, one that is lost is revoked. */
-export function Devices() {
+export function DevicesPart() {
   const session = useSession();
   const queries = useQueryClient();
   const rows = useQuery(ask.devices());

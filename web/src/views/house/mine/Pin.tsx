@@ -1,11 +1,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, unwrap } from "../../api/client";
-import { ask } from "../../api/queries";
-import { Button } from "../../parts/Button";
-import { Field } from "../../parts/Field";
-import { Trouble } from "../../parts/Notice";
-import { useSession } from "../../session/session";
+import { client, unwrap } from "../../../api/client";
+import { ask } from "../../../api/queries";
+import { Button } from "../../../parts/Button";
+import { Field } from "../../../parts/Field";
+import { Trouble } from "../../../parts/Notice";
+import { useSession } from "../../../session/session";
 
 /** Six digits with which I take over on the house's devices. */
 export function Pin() {

@@ -1,13 +1,13 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, type Schemas, unwrap } from "../../api/client";
-import { ask } from "../../api/queries";
-import { Button } from "../../parts/Button";
-import { Choice } from "../../parts/Choice";
-import { NotFetched, Trouble } from "../../parts/Notice";
-import { moment } from "../../parts/say";
-import { sender } from "../../session/sender";
-import { useSession } from "../../session/session";
+import { client, type Schemas, unwrap } from "../../../api/client";
+import { ask } from "../../../api/queries";
+import { Button } from "../../../parts/Button";
+import { Choice } from "../../../parts/Choice";
+import { NotFetched, Trouble } from "../../../parts/Notice";
+import { moment } from "../../../parts/say";
+import { sender } from "../../../session/sender";
+import { useSession } from "../../../session/session";
 
 /** What was done on a device and nobody can be shown to have done, or was kept for the lead: each is accepted or thrown away. */
 export function Held() {

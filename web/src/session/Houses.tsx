@@ -1,0 +1,42 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { ask } from "../api/queries";
+import { Button } from "../parts/Button";
+import { Trouble } from "../parts/Notice";
+import { goToHouse } from "../sync/who";
+import { useSession } from "./session";
+
+/** The other houses that one is in; a press goes on there. Nothing where there is only this one. */
+export function Houses({ onClose }: { onClose: () => void }) {
+  const session = useSession();
+  const queries = useQueryClient();
+  const go = useNavigate();
+  const change = useMutation({
+    mutationFn: goToHouse,
+    onSuccess: (next) => {
+      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+      queries.setQueryData(ask.session().queryKey, { ...next, kept: false });
+      onClose();
+      void go("/shift");
+    },
+  });
+  const others = (session.houses ?? []).filter((house) => house.id !== session.house_id);
+  if (others.length === 0) return null;
+  return (
+    <fieldset className="mb-6">
+      <legend className="mb-2 text-soft">Go on in another house</legend>
+      <div className="flex flex-wrap gap-2">
+        {others.map((house) => (
+          <Button key={house.id} disabled={change.isPending} onClick={() => change.mutate(house.id)}>
+            {house.name}
+            <span className="font-normal text-soft">
+              {house.role}
+              {house.is_demo ? ", demo" : ""}
+            </span>
+          </Button>
+        ))}
+      </div>
+      <Trouble error={change.error} />
+    </fieldset>
+  );
+}

@@ -1,0 +1,26 @@
+import { canLead, useSession } from "../../../session/session";
+import { Held } from "./Held";
+import { Leave } from "./Leave";
+import { Password } from "./Password";
+import { Pin } from "./Pin";
+import { Sessions } from "./Sessions";
+
+/** What is one's own, and what waits for a lead's decision. */
+export function MinePart() {
+  const session = useSession();
+  return (
+    <>
+      {canLead(session) ? <Held /> : null}
+      <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-2">
+        <div className="grid gap-4">
+          <Sessions />
+          <Leave />
+        </div>
+        <div className="grid gap-4">
+          <Pin />
+          <Password />
+        </div>
+      </div>
+    </>
+  );
+}
