@@ -34,6 +34,7 @@ NO_LISTS = {
     "/runs/{run_id}/supplies": "what one batch can be made from, computed as a whole",
     "/specs/{spec_id}/start-by": "the start times of one spec and what it is made with",
     "/stock/{stock_id}/trace": "one tree, computed as a whole",
+    "/stock/usual": "the materials that most bars have",
     "/sums": "one row for each quick sum that the core knows",
 }
 """Endpoints that answer with an array and list nothing stored, each with what its rows are."""

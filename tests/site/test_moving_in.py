@@ -8,6 +8,7 @@ import pytest
 from django.core.management import CommandError, call_command
 from django.utils import timezone
 
+from tests.core.cordial import FORM, JUICE
 from tests.site.conftest import PASSWORD, Api, event
 from ulsek.batches.models import Lot, Run, RunEvent
 from ulsek.team.access import NotAllowed
@@ -260,3 +261,28 @@ def test_a_house_is_opened_on_the_machine_itself_with_everything_said_by_options
     assert Api().post("/session", {"name": "maren", "password": "grey-plover-11"}).data["house"] == "Plover Room"
     with pytest.raises(CommandError, match="There is a house called “Plover Room” here already"):
         run("grey-plover-11", zone="Europe/Lisbon")
+
+
+def test_a_table_of_stock_is_read_and_taken_in_whole_or_not_at_all(place):
+    api = place.apis["maker"]
+    rows = api.post("/stock/read-table", {"text": "Item,Pack,Count,Price\nLemons,5 kg,2,14.50\nBlue thing,1 L,1,\n"}).data["rows"]
+    assert [row["material"] for row in rows] == ["lemon", ""]
+    sent = [{name: row[name] for name in ("material", "product", "pack", "packs")} | {"price": row["price"] or None} for row in rows]
+    refused(api.post("/stock/many", {"items": sent}), "items/1/material", "Nobody has said what “Blue thing” is.")
+    refused(api.post("/stock/many", {"items": []}), "items", "Nothing is ticked.")
+    assert api.get("/stock").data["items"] == []
+    sent[1]["material"] = "gin"
+    assert api.post("/stock/many", {"items": sent}).data == {"count": 2}
+    gin, lemons = sorted(api.get("/stock").data["items"], key=lambda item: item["material"])
+    assert (lemons["remaining_g"], lemons["price_per_kg"]) == ("10000.0", "2.9000")
+    assert (gin["price"], gin["price_per_kg"]) == (None, None), "nobody knows what it cost"
+    usual = {item["material"]: item["had"] for group in api.get("/stock/usual").data for item in group["items"]}
+    assert (usual["lemon"], usual["gin"], usual["honey"]) == (True, True, False)
+
+
+def test_a_delivery_without_a_price_leaves_the_cost_open_and_stops_no_batch(place):
+    place.apis["maker"].post("/stock/many", {"items": [{"material": JUICE, "product": "Pressed", "pack": "4 L"}]})
+    spec = place.spec()
+    cost = place.apis["lead"].post("/cost", {"spec": FORM}).data
+    assert "sea_buckthorn_juice" in json.dumps(cost["unpriced"]) or "Sea buckthorn juice" in json.dumps(cost["unpriced"])
+    assert place.run(spec, mass_g=500)

@@ -1,8 +1,12 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
 import { expect, it } from "vitest";
 import { Problem } from "../src/api/client";
 import { faultsOf, restOf } from "../src/parts/faults";
 import { houseSent, houseTyped, newHouse } from "../src/parts/houseFields";
 import { firstShown } from "../src/session/SignIn";
+import { actWords } from "../src/views/house/history/acts";
+import { rowOf, rowsSent, tableRows, tickedSent } from "../src/views/stores/many/rows";
 
 it("asks for a house to be opened only where there is none at all, and shows an invitation to whoever has its link", () => {
   expect(firstShown("freely", false, "/shift")).toBe("open");
@@ -27,4 +31,40 @@ it("shows a refusal at its place, and one that has no place in the form below it
   expect(restOf(refused, ["zone"])).toBeNull();
   expect(restOf(refused, ["name"])).toBe(refused);
   expect(faultsOf(new Problem(503, "Come back"))).toEqual({});
+});
+
+it("takes in what is ticked and the rows that are complete, with the price as a number or nobody's guess", () => {
+  expect(
+    tickedSent({ lemon: { product: "Lemon", pack: "5 kg", price: " 14,50 " }, gin: { product: "Gin", pack: "700 ml", price: "" } }),
+  ).toEqual([
+    { material: "lemon", product: "Lemon", supplier: "", pack: "5 kg", packs: 1, price: "14.50" },
+    { material: "gin", product: "Gin", supplier: "", pack: "700 ml", packs: 1, price: null },
+  ]);
+  const read = {
+    line: 2,
+    product: "Lemons",
+    material: "lemon",
+    material_name: "Lemon",
+    supplier: "",
+    pack: "5 kg",
+    packs: 2,
+    price: "",
+    doubts: [],
+  };
+  const rows = tableRows({ columns: [], rows: [read, { ...read, line: 3, material: "" }, { ...read, line: 4, pack: "" }] });
+  expect(rows.map((row) => row.wanted)).toEqual([true, false, false]);
+  expect(rowsSent(rows)).toHaveLength(1);
+  expect([rowOf("items/3/pack"), rowOf("text")]).toEqual([3, null]);
+});
+
+it("has words for every act that the site writes into the history", () => {
+  const root = join(__dirname, "../../src/ulsek");
+  const code = readdirSync(root, { recursive: true, encoding: "utf-8" })
+    .filter((path) => path.endsWith(".py"))
+    .map((path) => readFileSync(join(root, path), "utf-8"))
+    .join("\n");
+  const acts = new Set([...code.matchAll(/\.wrote\(\s*"([a-z_]+)"/g)].map((found) => found[1] ?? ""));
+  expect(acts.size).toBeGreaterThan(50);
+  expect([...acts].filter((act) => actWords(act) === act.replaceAll("_", " ") && !["invite", "leave", "recall"].includes(act))).toEqual([]);
+  expect(actWords("lot_topped_up")).toBe("topped up");
 });

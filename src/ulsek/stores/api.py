@@ -3,31 +3,48 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
 from django.db.models import Exists, OuterRef, Q, QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from ninja import Query, Router, Status
+from ninja import Field, Query, Router, Status
 
+from ulsek.computing import in_time
 from ulsek.core.materials.delivery import price_per_kg_solids
 from ulsek.core.materials.material import read_material
 from ulsek.core.materials.naming import called
+from ulsek.core.materials.shipped import usual_shelf
+from ulsek.core.recipe_text.stock_table import MOST_ROWS, StockTable, read_stock_table
 from ulsek.devices.label import pdf_answer
 from ulsek.devices.schemas import PrintIn, PrintOut
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
 from ulsek.team.listing import ListQuery, Slice, holding, slice_of, slice_of_values
+from ulsek.team.schema import Schema
 
 from .actions.change_stock import change_stock
 from .actions.print_label import print_label
 from .actions.read_delivery import read_delivery
 from .actions.receive_delivery import Delivery, receive_delivery
+from .actions.receive_many import receive_many
 from .label import delivery_label
 from .models import StockItem
 from .queries import body_of, described, had_by, material_view, stock_action_row
-from .schemas import DeliveryIn, MaterialOut, ReadingsIn, StockActionIn, StockActionOut, StockOut, StockQuery
+from .schemas import (
+    DeliveryIn,
+    MaterialOut,
+    PackDeliveryIn,
+    ReadingsIn,
+    StockActionIn,
+    StockActionOut,
+    StockOut,
+    StockQuery,
+    UsualGroup,
+    UsualItem,
+)
 
 router = Router(tags=["stores"])
 
@@ -95,6 +112,57 @@ def receive(request: HttpRequest, payload: DeliveryIn) -> Status[StockOut]:
     member = member_of(request)
     item = receive_delivery(member, payload.material, Delivery(**payload.model_dump(exclude={"material"})))
     return Status(201, _stock_view(item, described(member.house), current=True))
+
+
+class StockTableIn(Schema):
+    """A table of what the house buys, and what each of its columns is; empty to find that out by their heads."""
+
+    text: str
+    columns: list[str] = Field(default_factory=list, max_length=100)
+
+
+@router.post("/stock/read-table", response=answers(StockTable))
+def read_table(request: HttpRequest, payload: StockTableIn) -> StockTable:
+    """Reads a table of products, packs and prices, and stores nothing: which column is which, and which material each row is."""
+    return in_time(read_stock_table, payload.text, described(member_of(request).house), tuple(payload.columns))
+
+
+class DeliveriesIn(Schema):
+    """Deliveries that are taken in together."""
+
+    items: list[PackDeliveryIn] = Field(max_length=MOST_ROWS)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Received:
+    """How many deliveries were taken in."""
+
+    count: int
+
+
+@router.post("/stock/many", response={201: answers(Received)})
+def receive_all(request: HttpRequest, payload: DeliveriesIn) -> Status[Received]:
+    """Receives many deliveries, all or none; a refusal names its row."""
+    rows = [item.model_dump() for item in payload.items]
+    return Status(201, Received(count=receive_many(member_of(request), rows)))
+
+
+@router.get("/stock/usual", response=answers(tuple[UsualGroup, ...]))
+def usual(request: HttpRequest) -> list[UsualGroup]:
+    """Returns what most bars have on their shelf, by group, with its usual pack and whether this house has had it."""
+    house = member_of(request).house
+    bodies, had = described(house), had_by(house)
+    return [
+        UsualGroup(
+            name=name,
+            items=tuple(
+                UsualItem(material=key, name=str(bodies[key]["name"]), pack=pack, had=key in had)
+                for key, pack in packs.items()
+                if key in bodies
+            ),
+        )
+        for name, packs in usual_shelf().items()
+    ]
 
 
 @router.post("/stock/{stock_id}/readings", response=answers(StockOut))

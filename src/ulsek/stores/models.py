@@ -27,7 +27,7 @@ class HouseMaterial(models.Model):
 
 
 class StockItem(models.Model):
-    """A delivery: a product of a material, from a supplier, at a price per pack. `remaining_g` may be negative after a miscount; `recalled` is the reason of a
+    """A delivery: a product of a material, from a supplier, at a price per pack (None: nobody knows it). `remaining_g` may be negative after a miscount; `recalled` is the reason of a
     recall.
     """
 
@@ -39,7 +39,7 @@ class StockItem(models.Model):
     form = models.CharField(max_length=40, blank=True)
     colour = models.CharField(max_length=80, blank=True)
     received_at = models.DateTimeField()
-    price = models.DecimalField(max_digits=10, decimal_places=2)
+    price = models.DecimalField(max_digits=10, decimal_places=2, null=True)
     pack_g = models.DecimalField(max_digits=10, decimal_places=1)
     remaining_g = models.DecimalField(max_digits=10, decimal_places=1)
     makeup = models.JSONField(null=True)
@@ -58,9 +58,9 @@ class StockItem(models.Model):
         return f"D{self.id.hex[:6].upper()}"
 
     @property
-    def price_per_kg(self) -> Decimal:
-        """Price of a kilogram [currency/kg]."""
-        return price_per_kg(self.price, self.pack_g)
+    def price_per_kg(self) -> Decimal | None:
+        """Price of a kilogram [currency/kg]; None if nobody knows it."""
+        return None if self.price is None else price_per_kg(self.price, self.pack_g)
 
 
 class StockAction(models.Model):

@@ -40,7 +40,9 @@ class Resolved:
 def body_of(body: Mapping[str, Any], item: StockItem) -> Mapping[str, Any]:
     """Returns the open form of a material with composition, price, colour and name of a delivery."""
     changed = dict(body)
-    changed["price_per_kg"] = str(item.price_per_kg)
+    # Without a price of its own it costs what the material is said to.
+    if item.price_per_kg is not None:
+        changed["price_per_kg"] = str(item.price_per_kg)
     changed["delivery"] = f"{item.product}, {item.supplier}"
     if item.colour:
         changed["colour"] = item.colour

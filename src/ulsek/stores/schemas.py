@@ -49,13 +49,13 @@ class StockOut:
     form: str
     colour: str
     received_at: datetime
-    price: Decimal
+    price: Decimal | None
     pack_g: Decimal
     remaining_g: Decimal
     gone_at: datetime | None
     recalled: str
     current: bool
-    price_per_kg: Decimal
+    price_per_kg: Decimal | None
     price_per_kg_solids: Decimal | None
     view: MaterialOut
 
@@ -89,11 +89,40 @@ class ReadingsIn(Schema):
     acid_g_100ml: float | None = None
 
 
+class PackDeliveryIn(Schema):
+    """A delivery whose pack is as it stands on it: “700 ml”, “2 kg”. Without a price nobody knows it."""
+
+    material: str
+    product: str
+    supplier: str = ""
+    pack: str = Field(max_length=60)
+    packs: int = 1
+    price: Decimal | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class UsualItem:
+    """A material that most bars have, its usual pack, and whether this house has had it."""
+
+    material: str
+    name: str
+    pack: str
+    had: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class UsualGroup:
+    """A part of a bar's usual shelf."""
+
+    name: str
+    items: tuple[UsualItem, ...]
+
+
 class DeliveryIn(Schema):
     material: str
     product: str
     supplier: str = ""
-    price: Decimal
+    price: Decimal | None = None
     pack_g: Decimal
     packs: int = 1
     form: str = ""

@@ -79,6 +79,8 @@ export const ask = {
   shift: () => queryOptions({ queryKey: ["shift"], queryFn: () => unwrap(client.GET("/api/shift")), refetchInterval: 15_000 }),
   /** Every delivery that stands in Stores. */
   stock: () => every(["stock", "open"], stock("open")),
+  /** What most bars have, with whether this house has had it. */
+  usualShelf: () => queryOptions({ queryKey: ["stock", "usual"], queryFn: () => unwrap(client.GET("/api/stock/usual")) }),
   /** The deliveries that are gone, the newest first. */
   goneStock: () => sliced(["stock", "gone"], stock("gone"), MOST),
   /** The first deliveries in Stores that are called so. */

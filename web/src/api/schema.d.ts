@@ -2977,6 +2977,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Receive All
+         * @description Receives many deliveries, all or none; a refusal names its row.
+         */
+        post: operations["ulsek_stores_api_receive_all"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/read-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Table
+         * @description Reads a table of products, packs and prices, and stores nothing: which column is which, and which material each row is.
+         */
+        post: operations["ulsek_stores_api_read_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/usual": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Usual
+         * @description Returns what most bars have on their shelf, by group, with its usual pack and whether this house has had it.
+         */
+        get: operations["ulsek_stores_api_usual"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/{stock_id}/events": {
         parameters: {
             query?: never;
@@ -3931,6 +3991,14 @@ export interface components {
             id: string;
             state: string;
         };
+        /**
+         * DeliveriesIn
+         * @description Deliveries that are taken in together.
+         */
+        DeliveriesIn: {
+            /** Items */
+            items: components["schemas"]["PackDeliveryIn"][];
+        };
         /** DeliveryIn */
         DeliveryIn: {
             /**
@@ -3953,7 +4021,7 @@ export interface components {
              */
             packs: number;
             /** Price */
-            price: number | string;
+            price?: number | string | null;
             /** Product */
             product: string;
             /**
@@ -5473,6 +5541,30 @@ export interface components {
             /** House */
             house: number;
         };
+        /**
+         * PackDeliveryIn
+         * @description A delivery whose pack is as it stands on it: “700 ml”, “2 kg”. Without a price nobody knows it.
+         */
+        PackDeliveryIn: {
+            /** Material */
+            material: string;
+            /** Pack */
+            pack: string;
+            /**
+             * Packs
+             * @default 1
+             */
+            packs: number;
+            /** Price */
+            price?: number | string | null;
+            /** Product */
+            product: string;
+            /**
+             * Supplier
+             * @default
+             */
+            supplier: string;
+        };
         /** PackedIn */
         PackedIn: {
             /** Fruit */
@@ -5988,6 +6080,10 @@ export interface components {
         RecallOut: {
             lots: string[];
             runs: string[];
+        };
+        /** @description How many deliveries were taken in. */
+        Received: {
+            count: number;
         };
         /** @description A sum that a person used: its inputs as given, and its answer as text. */
         RecentOut: {
@@ -7234,6 +7330,11 @@ export interface components {
             by: string;
             kind: string;
         };
+        /** @description A column: its head as written, and what it is taken as, one of `MEANINGS` or empty. */
+        StockColumn: {
+            head: string;
+            meaning: string;
+        };
         /** @description A delivery, what is left of it [g], and the material as it is in this delivery; `current` marks the one that specs and new runs take. */
         StockOut: {
             code: string;
@@ -7246,10 +7347,8 @@ export interface components {
             material: string;
             /** Format: decimal */
             pack_g: string;
-            /** Format: decimal */
-            price: string;
-            /** Format: decimal */
-            price_per_kg: string;
+            price: string | null;
+            price_per_kg: string | null;
             price_per_kg_solids: string | null;
             product: string;
             recalled: string;
@@ -7294,6 +7393,33 @@ export interface components {
              * @enum {string}
              */
             state: "open" | "gone";
+        };
+        /** @description A row: its line, the product as written, the material that it is taken as (empty for none) with its name, and the rest as it can be sent; `doubts` say what is missing or could not be read. */
+        StockRow: {
+            doubts: string[];
+            line: number;
+            material: string;
+            material_name: string;
+            pack: string;
+            packs: number;
+            price: string;
+            product: string;
+            supplier: string;
+        };
+        /** @description A table of stock as it is understood. */
+        StockTable: {
+            columns: components["schemas"]["StockColumn"][];
+            rows: components["schemas"]["StockRow"][];
+        };
+        /**
+         * StockTableIn
+         * @description A table of what the house buys, and what each of its columns is; empty to find that out by their heads.
+         */
+        StockTableIn: {
+            /** Columns */
+            columns?: string[];
+            /** Text */
+            text: string;
         };
         /** @description How long one form of a juice keeps: quality [h] and safety [days; None while frozen], with the reasons. */
         StorageForm: {
@@ -7627,6 +7753,18 @@ export interface components {
             beside: string;
             /** Locale */
             locale: string;
+        };
+        /** @description A part of a bar's usual shelf. */
+        UsualGroup: {
+            items: components["schemas"]["UsualItem"][];
+            name: string;
+        };
+        /** @description A material that most bars have, its usual pack, and whether this house has had it. */
+        UsualItem: {
+            had: boolean;
+            material: string;
+            name: string;
+            pack: string;
         };
         /** @description A citrus: its point on the plate and the yields of one fruit, by the house's record or by the tables. */
         VarietyOut: {
@@ -11800,6 +11938,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StockOut"];
+                };
+            };
+        };
+    };
+    ulsek_stores_api_receive_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeliveriesIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Received"];
+                };
+            };
+        };
+    };
+    ulsek_stores_api_read_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockTableIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockTable"];
+                };
+            };
+        };
+    };
+    ulsek_stores_api_usual: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsualGroup"][];
                 };
             };
         };

@@ -9,6 +9,7 @@ import { Shell } from "./Shell";
 
 const ShiftView = lazyPlace(() => import("../views/shift/ShiftView").then((m) => ({ default: m.ShiftView })));
 const StoresView = lazyPlace(() => import("../views/stores/StoresView").then((m) => ({ default: m.StoresView })));
+const ManyView = lazyPlace(() => import("../views/stores/many/ManyView").then((m) => ({ default: m.ManyView })));
 const SpecsView = lazyPlace(() => import("../views/specs/library/SpecsView").then((m) => ({ default: m.SpecsView })));
 const ReaderView = lazyPlace(() => import("../views/specs/reader/ReaderView").then((m) => ({ default: m.ReaderView })));
 const WorkbenchView = lazyPlace(() => import("../views/specs/workbench/WorkbenchView").then((m) => ({ default: m.WorkbenchView })));
@@ -37,6 +38,7 @@ export function App() {
               <Route element={<Shell />}>
                 <Route index element={<Navigate to="/shift" replace />} />
                 <Route path="shift" element={<ShiftView />} />
+                <Route path="stores/many" element={<ManyView />} />
                 <Route path="stores/:code?" element={<StoresView />} />
                 <Route path="specs" element={<SpecsView />} />
                 <Route path="specs/read" element={<ReaderView />} />

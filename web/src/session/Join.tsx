@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
 import { client, unwrap } from "../api/client";
 import { ask } from "../api/queries";
 import { Button } from "../parts/Button";
@@ -11,6 +12,7 @@ import { signsIn } from "../sync/who";
 /** An invitation is accepted: by somebody new, or by somebody who signs in here already. The code stands behind the # of a link, or is typed. */
 export function Join({ given, onBack }: { given: string; onBack: () => void }) {
   const queries = useQueryClient();
+  const go = useNavigate();
   const [code, setCode] = useState(given);
   const [isKnown, setKnown] = useState(false);
   const [me, setMe] = useState({ sign_in: "", name: "", password: "" });
@@ -25,7 +27,7 @@ export function Join({ given, onBack }: { given: string; onBack: () => void }) {
   const join = useMutation({
     mutationFn: () => signsIn(() => unwrap(client.POST("/api/session/join", { body: { code, is_known: isKnown, person: me } }))),
     onSuccess: (session) => {
-      history.replaceState(null, "", "/shift");
+      void go("/shift", { replace: true });
       queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
       queries.setQueryData(ask.session().queryKey, { ...session, kept: false });
     },

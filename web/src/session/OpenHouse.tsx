@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { useNavigate } from "react-router";
 import { client, unwrap } from "../api/client";
 import { ask } from "../api/queries";
 import { CUPS } from "../api/rules";
@@ -28,6 +29,7 @@ const PARTS = [
 /** The first visit: a house of one's own is opened, and whoever opens it is its first lead. It ends at their first recipe. */
 export function OpenHouse({ byCode, onBack }: { byCode: boolean; onBack?: () => void }) {
   const queries = useQueryClient();
+  const go = useNavigate();
   const [house, setHouse] = useState(newHouse);
   const [cups, setCups] = useState<(typeof CUPS)[number]["value"]>("metric");
   const [me, setMe] = useState({ sign_in: "", name: "", password: "" });
@@ -47,7 +49,7 @@ export function OpenHouse({ byCode, onBack }: { byCode: boolean; onBack?: () => 
     },
     onSuccess: (session) => {
       if (!session) return;
-      history.replaceState(null, "", "/specs/read");
+      void go("/specs/read", { replace: true });
       queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
       queries.setQueryData(ask.session().queryKey, { ...session, kept: false });
     },
@@ -118,7 +120,7 @@ export function OpenHouse({ byCode, onBack }: { byCode: boolean; onBack?: () => 
           <Button look="main" type="submit" disabled={open.isPending}>
             {open.isPending ? "Opening …" : "Open the house"}
           </Button>
-          {onBack ? <Button onClick={onBack}>Back to signing in</Button> : null}
+          {onBack ? <Button onClick={onBack}>I sign in here already, or was invited</Button> : null}
         </div>
       </form>
     </main>

@@ -8,6 +8,7 @@ from decimal import Decimal
 from ..base.figures import FIGURES, MOST_G
 from ..base.messages import Computed, message
 from ..base.refusals import Refusal
+from ..base.units import parse_quantity
 from .material import Material
 
 MOST_PACKS = 1000
@@ -19,8 +20,8 @@ _ALL_SOLIDS = ("sweetener", "acid")
 """Kinds whose powders are taken as solids through and through."""
 
 
-def check_packs(pack_g: Decimal, price: Decimal, packs: int) -> None:
-    """Raises Refusal, at its place, for a pack of 0 g or less or more than a tonne, a price outside 0 to `MOST_PRICE`, and fewer than 1 or more than
+def check_packs(pack_g: Decimal, price: Decimal | None, packs: int) -> None:
+    """Raises Refusal, at its place, for a pack of 0 g or less or more than a tonne, a price outside 0 to `MOST_PRICE` (None: not known), and fewer than 1 or more than
     `MOST_PACKS` of them.
     """
     if not pack_g.is_finite() or not 0 < pack_g <= Decimal(MOST_G):
@@ -30,7 +31,7 @@ def check_packs(pack_g: Decimal, price: Decimal, packs: int) -> None:
             message("a pack weighs more than nothing, at most a tonne"),
             code="out_of_bounds",
         )
-    if not price.is_finite() or not 0 <= price <= MOST_PRICE:
+    if price is not None and (not price.is_finite() or not 0 <= price <= MOST_PRICE):
         raise Refusal(message("{value} cannot be", value=str(price)), "price", message("a price is nothing or more"), code="out_of_bounds")
     if not 1 <= packs <= MOST_PACKS:
         raise Refusal(
@@ -39,6 +40,26 @@ def check_packs(pack_g: Decimal, price: Decimal, packs: int) -> None:
             message("from 1 to {most}", most=Computed(MOST_PACKS, decimals=0)),
             code="out_of_bounds",
         )
+
+
+def pack_g(written: str, material: Material) -> Decimal:
+    """Returns what a pack weighs [g, to 0.1 g] from what stands on it, such as “700 ml” or “2 kg”; a volume is weighed by the material's density.
+
+    Raises Refusal for what is no amount, for a count of pieces, and for a volume of a solid that nobody knows the loose weight of. 700 ml of water: 698.7.
+    """
+    try:
+        return Decimal(f"{_held_g(written, material):.1f}")
+    except Refusal as refusal:
+        raise refusal.at("pack") from None
+
+
+def _held_g(written: str, material: Material) -> float:
+    found = parse_quantity(written)
+    if found.dimension == "count":
+        raise Refusal(
+            message("“{written}” does not say what it weighs", written=written), remedy=message("Weigh one"), code="unreadable_amount"
+        )
+    return found.value * (material.density_g_ml() if found.dimension == "volume" else 1.0)
 
 
 def checked_left_g(value: object) -> float:
@@ -57,11 +78,13 @@ def price_per_kg(price: Decimal, pack_g: Decimal) -> Decimal:
     return (price * 1000 / pack_g).quantize(_FINE)
 
 
-def price_per_kg_solids(material: Material, per_kg: Decimal) -> Decimal | None:
-    """Returns the price of a kilogram of dissolved solids [currency/kg, to the cent]; None for a material without any.
+def price_per_kg_solids(material: Material, per_kg: Decimal | None) -> Decimal | None:
+    """Returns the price of a kilogram of dissolved solids [currency/kg, to the cent]; None for a material without any, and without a price.
 
     Powders of sugars and acids are all solids. A syrup of 66.7 °Bx at 2.00 per kilogram: 3.00. Error: that of its °Bx. Source: definition.
     """
+    if per_kg is None:
+        return None
     # A powder has no reading, but is what a refractometer would read if it were dissolved.
     brix = material.measured().get("brix") or (100.0 if material.kind in _ALL_SOLIDS else 0.0)
     return (per_kg / Decimal(brix / 100.0)).quantize(_CENT) if brix else None

@@ -21,11 +21,11 @@ from ..queries import described
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Delivery:
-    """`packs` packs of `pack_g` [g] of a product of a supplier, at `price` each; its form and colour in the supplier's words."""
+    """`packs` packs of `pack_g` [g] of a product of a supplier, at `price` each (None: not known); its form and colour in the supplier's words."""
 
     product: str
     supplier: str
-    price: Decimal
+    price: Decimal | None
     pack_g: Decimal
     packs: int = 1
     form: str = ""

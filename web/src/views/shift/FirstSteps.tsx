@@ -13,13 +13,18 @@ export function FirstSteps() {
   const recipes = specs.data.items.length > 0;
   const steps = [
     { done: recipes, to: "/specs/read", what: "A recipe of yours", how: "paste one, or a dozen at once" },
-    { done: stock.data.items.length > 0, to: "/stores", what: "What stands in the stores", how: "take in what you bought" },
+    {
+      done: stock.data.items.length > 0,
+      to: "/stores/many",
+      what: "What you have already",
+      how: "tick the usual shelf, or a table of stock and prices",
+    },
     { done: (people.data?.length ?? 1) > 1, to: "/house/people", what: "Whoever makes with you", how: "by a link; alone, leave it" },
     { done: Boolean(session.device), to: "/house/devices", what: "The tablet at the bench", how: "open this on it and enrol it there" },
     { done: false, to: "/make", what: "A first batch", how: recipes ? "publish the spec, then start it" : "once a recipe is in" },
   ];
   return (
-    <section className="tray mt-3.5 p-4" aria-label="First steps">
+    <section className="tray mb-3.5 p-4" aria-label="First steps">
       <h2 className="text-[20px]">First steps in {session.house}</h2>
       <ol className="mt-1 grid gap-x-4 md:grid-cols-2">
         {steps.map((step, n) => (

@@ -47,6 +47,7 @@ export function ShiftView() {
         </h1>
         <p className="text-soft">{words}</p>
       </div>
+      {runs.length + turns.length + shelf.length === 0 ? <FirstSteps /> : null}
       <ClockStrip runs={runs} now={now} zone={zone} serviceFrom={shift.data.service_from} serviceUntil={shift.data.service_until} />
       <div className="mt-3.5 grid gap-3.5 lg:grid-cols-[1.25fr_1fr_1fr]">
         <section className="tray p-4" aria-label="Hands">
@@ -86,7 +87,6 @@ export function ShiftView() {
           {more > 0 ? <p className="pt-2 text-soft">And {more} more that keep longer: find them by name or number.</p> : null}
         </section>
       </div>
-      {runs.length + turns.length + shelf.length === 0 ? <FirstSteps /> : null}
       <AltitudeAsked />
     </main>
   );

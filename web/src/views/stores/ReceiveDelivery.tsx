@@ -23,7 +23,7 @@ export function ReceiveDelivery({ open, onClose, onReceived }: ReceiveDeliveryPr
   const [name, setName] = useState("");
   const receive = useMutation({
     mutationFn: () => {
-      const figures = { price: form.price.replace(",", "."), pack_g: form.pack_g.replace(",", ".") };
+      const figures = { price: form.price.trim().replace(",", ".") || null, pack_g: form.pack_g.replace(",", ".") };
       return unwrap(client.POST("/api/stock", { body: { ...form, ...figures, form: "", packs: typed(form.packs) ?? 0 } }));
     },
     onSuccess: (item) => {

@@ -59,7 +59,13 @@ export function StockRow({ item, alone, mayMake, zone, onAct }: StockRowProps) {
       </div>
       <div>{acid && item.view.readable ? <Figure name="acid_g_100ml" data={acid} read={item.view.acid_read} /> : null}</div>
       <p className="col-span-2 text-[14px] text-soft md:col-span-1">
-        <span className="figures font-bold text-ink">{money(item.price_per_kg)}</span> a kilo
+        {item.price_per_kg === null ? (
+          "price not known"
+        ) : (
+          <>
+            <span className="figures font-bold text-ink">{money(item.price_per_kg)}</span> a kilo
+          </>
+        )}
         {item.price_per_kg_solids ? (
           <>
             {" "}

@@ -1,6 +1,6 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { rowsOf } from "../../api/lists";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
@@ -49,6 +49,14 @@ export function StoresView() {
             Materials as a table
           </a>
           {canMake(session) ? (
+            <Link
+              to="/stores/many"
+              className="inline-flex min-h-11 items-center rounded-full border border-rim bg-enamel px-4 text-[15px] font-semibold text-rim"
+            >
+              Many at once
+            </Link>
+          ) : null}
+          {canMake(session) ? (
             <Button look="main" onClick={() => setReceiving(true)}>
               Take in a delivery
             </Button>
@@ -61,7 +69,7 @@ export function StoresView() {
         <Empty title={gone ? "Nothing is gone" : "The shelves are empty"}>
           {gone
             ? "What is used up, tossed or recalled will stand here."
-            : "Deliveries stand here with what is in them. Take the first one in."}
+            : "Deliveries stand here with what is in them. Take the first one in, or many at once: from a table, or ticked off the usual shelf."}
         </Empty>
       ) : null}
       <div className="grid gap-4">

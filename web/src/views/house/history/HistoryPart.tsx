@@ -8,11 +8,9 @@ import { More } from "../../../parts/More";
 import { Empty, NotFetched, Shape } from "../../../parts/Notice";
 import { moment } from "../../../parts/say";
 import { useSession } from "../../../session/session";
+import { actWords } from "./acts";
 
 const EVERY = "every";
-
-/** The words of an act as the history names it: “publish_spec”. */
-const actWords = (action: string) => action.replaceAll("_", " ");
 
 /** What was done in the house, by whom and when: found by person, act, day and words, and taken out as a table. */
 export function HistoryPart() {

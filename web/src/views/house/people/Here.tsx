@@ -108,11 +108,11 @@ function PersonLine({ row, alone, onCode }: { row: Row; alone: boolean; onCode: 
         </div>
       ) : (
         <div className="mt-1 -ml-3 flex flex-wrap gap-1">
-          <Button look="quiet" disabled={code.isPending} onClick={() => code.mutate()} aria-label={`A code for ${row.name}`}>
-            Forgot the password
-          </Button>
           {isMe ? null : (
             <>
+              <Button look="quiet" disabled={code.isPending} onClick={() => code.mutate()} aria-label={`A code for ${row.name}`}>
+                Forgot the password
+              </Button>
               <Button look="quiet" onClick={() => setAsks("hand-over")} aria-label={`Hand the house to ${row.name}`}>
                 Hand the house over …
               </Button>

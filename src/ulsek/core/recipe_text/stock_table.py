@@ -1,0 +1,206 @@
+"""A table of what a house buys, as its supplier, its till or its spreadsheet writes it: which column is which, and which material each row is."""
+
+from __future__ import annotations
+
+import csv
+import json
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+from ..base.messages import Message, listed, message
+from ..base.refusals import Refusal
+from ..base.tables import plain_cell
+from ..base.vocabulary import plain
+from ..materials.delivery import pack_g
+from ..materials.material import read_material
+from ..written.lexicon import LANGUAGES
+from ..written.tokens import tokens_of
+from .material_names import material_names
+
+MOST_LETTERS = 200_000
+"""Letters of a table [count]."""
+MOST_ROWS = 500
+"""Rows of a table [count]."""
+MEANINGS = ("product", "supplier", "pack", "unit", "packs", "price")
+"""What a column may be: the product's name, who sells it, what a pack holds, the unit of that, how many packs there are, and what one costs."""
+_DELIMITERS = ("\t", ";", ",", "|")
+_UNIT_IN_HEAD = re.compile(r"[(\[](\w{1,2})[)\]]|\b(kg|g|ml|cl|l)\s*$", re.IGNORECASE)
+_TIMES = re.compile(r"^\s*(\d{1,3})\s*[x×*]\s*(.+)$", re.IGNORECASE)
+_PRICE = re.compile(r"\d[\d\s.,'’]*")
+_COUNT = re.compile(r"^\d{1,4}(?:[.,]0+)?$")
+
+
+@dataclass(frozen=True, slots=True)
+class StockColumn:
+    """A column: its head as written, and what it is taken as, one of `MEANINGS` or empty."""
+
+    head: str
+    meaning: str
+
+
+@dataclass(frozen=True, slots=True)
+class StockRow:
+    """A row: its line, the product as written, the material that it is taken as (empty for none) with its name, and the rest as it can be sent; `doubts` say
+    what is missing or could not be read.
+    """
+
+    line: int
+    product: str
+    material: str
+    material_name: str
+    supplier: str
+    pack: str
+    packs: int
+    price: str
+    doubts: tuple[Message, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class StockTable:
+    """A table of stock as it is understood."""
+
+    columns: tuple[StockColumn, ...]
+    rows: tuple[StockRow, ...]
+
+
+@cache
+def _heads() -> Mapping[str, str]:
+    """Returns what a column is by the words of its head, in every language."""
+    data = json.loads((files("ulsek.core") / "data" / "stock_columns.json").read_text(encoding="utf-8"))
+    return {plain(word): meaning for words in data.values() for meaning, known in words.items() for word in known}
+
+
+def read_stock_table(text: str, materials: Mapping[str, Mapping[str, Any]], meanings: Sequence[str] = ()) -> StockTable:
+    """Returns what a table says, by `materials` of the house in the open form; `meanings` say what each column is, empty to find out by its head.
+
+    Raises Refusal for an empty or too long text, for one without a row of heads and a row under it, and if no column is the product.
+    """
+    cells = _cells(text)
+    heads = cells[0]
+    said = tuple(meanings) or tuple(_heads().get(plain(_UNIT_IN_HEAD.sub("", head).strip()), "") for head in heads)
+    columns = tuple(StockColumn(head, meaning) for head, meaning in zip(heads, _once(said, len(heads)), strict=True))
+    if not any(column.meaning == "product" for column in columns):
+        raise Refusal(
+            message("No column says what it is"),
+            "columns",
+            message("the heads are {heads}", heads=listed(heads, "comma")),
+            message("Say which column is the product"),
+            "missing",
+        )
+    names = [material_names(language, materials) for language in LANGUAGES]
+
+    def material_of(product: str) -> str:
+        """Returns the key of the material that a product's name names most fully, in whichever language; empty if it names none."""
+        found = [named for known in names for named in known.mentions(tokens_of(product)) if named.key]
+        return max(found, key=lambda named: (named.end - named.start, -named.start)).key or "" if found else ""
+
+    rows = (_row(line, row, columns, material_of, materials) for line, row in enumerate(cells[1:], 2))
+    return StockTable(columns, tuple(row for row in rows if row is not None))
+
+
+def _cells(text: str) -> list[list[str]]:
+    if len(text) > MOST_LETTERS:
+        raise Refusal(
+            message("The table is too long"),
+            "text",
+            message("at most {most} letters", most=MOST_LETTERS),
+            message("Take it in parts"),
+            "too_long",
+        )
+    lines = text.lstrip("\ufeff").splitlines()
+    head = next((line for line in lines if line.strip()), "")
+    delimiter = max(_DELIMITERS, key=head.count)
+    try:
+        rows = [[plain_cell(cell) for cell in row] for row in csv.reader(lines, delimiter=delimiter)]
+    except csv.Error:
+        raise Refusal(
+            message("The table cannot be taken apart"), "text", remedy=message("Export it again, as CSV"), code="unreadable"
+        ) from None
+    found = [row for row in rows if any(row)]
+    if len(found) < 2:
+        raise Refusal(
+            message("This is no table"), "text", message("a row of heads and one row under it"), message("Export it as CSV"), "unreadable"
+        )
+    if len(found) > MOST_ROWS + 1:
+        raise Refusal(
+            message("The table has too many rows"),
+            "text",
+            message("at most {most}", most=MOST_ROWS),
+            message("Take it in parts"),
+            "too_long",
+        )
+    return found
+
+
+def _once(said: Sequence[str], count: int) -> list[str]:
+    """Returns a meaning for each of so many columns, each meaning once. Raises Refusal for one that does not exist."""
+    found: list[str] = []
+    for meaning in [*said, *[""] * count][:count]:
+        if meaning and meaning not in MEANINGS:
+            raise Refusal(
+                message("A column cannot be “{meaning}”", meaning=meaning[:20]),
+                "columns",
+                message("there are {meanings}", meanings=listed(MEANINGS, "comma")),
+                code="unknown_reference",
+            )
+        found.append("" if meaning in found else meaning)
+    return found
+
+
+def _row(
+    line: int, cells: Sequence[str], columns: Sequence[StockColumn], material_of: Any, materials: Mapping[str, Mapping[str, Any]]
+) -> StockRow | None:
+    """Returns a row as it is understood; None if it names no product."""
+    by = {column.meaning: cells[at] if at < len(cells) else "" for at, column in enumerate(columns) if column.meaning}
+    head = next((column.head for column in columns if column.meaning == "pack"), "")
+    product = by["product"]
+    if not product:
+        return None
+    doubts: list[Message] = []
+    material = material_of(product)
+    if not material:
+        doubts.append(message("No material is called that: say what it is."))
+    pack, packs = _pack(by.get("pack", ""), by.get("unit", ""), head, by.get("packs", ""))
+    if not pack:
+        doubts.append(message("What does a pack hold?"))
+    elif material:
+        try:
+            pack_g(pack, read_material(material, materials[material]))
+        except Refusal as refusal:
+            doubts.append(refusal.message)
+    price = _money(by.get("price", ""))
+    if by.get("price") and not price:
+        doubts.append(message("“{written}” is no price.", written=by["price"][:40]))
+    name = str(materials[material]["name"]) if material else ""
+    return StockRow(line, product[:80], material, name, by.get("supplier", "")[:80], pack, packs, price, tuple(doubts))
+
+
+def _pack(written: str, unit: str, head: str, count: str) -> tuple[str, int]:
+    """Returns (what a pack holds as an amount, number of packs): “6 x 1 L” is six packs of 1 L; a bare number takes the unit of its own column or head."""
+    times = _TIMES.match(written)
+    packs = int(times[1]) if times else 1
+    amount = (times[2] if times else written).strip()
+    if _COUNT.match(count.strip()):
+        packs *= max(1, int(float(count.strip().replace(",", "."))))
+    if amount and not any(letter.isalpha() for letter in amount):
+        of_head = _UNIT_IN_HEAD.search(head)
+        given = unit.strip() or (next(filter(None, of_head.groups()), "") if of_head else "")
+        amount = f"{amount} {given}".strip()
+    return amount, packs
+
+
+def _money(written: str) -> str:
+    """Returns a price as a decimal number, whatever currency stands at it: “€ 1.234,50” is 1234.50. Empty if there is none."""
+    found = _PRICE.search(written)
+    if not found:
+        return ""
+    digits = re.sub(r"[\s'’]", "", found[0]).rstrip(".,")
+    mark = max(digits.rfind("."), digits.rfind(","))
+    # The last mark is the decimal one unless exactly three digits follow it: “1,234” is a thousand and more.
+    if mark < 0 or (len(digits) - mark - 1 == 3 and digits.count(digits[mark]) >= 1 and not ("." in digits and "," in digits)):
+        return re.sub(r"[.,]", "", digits)
+    return f"{re.sub(r'[.,]', '', digits[:mark])}.{digits[mark + 1 :]}"
