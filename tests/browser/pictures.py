@@ -113,7 +113,7 @@ def main(base: str) -> None:
                 page.goto(f"{base}/{place}")
                 page.get_by_role("heading", level=1).wait_for()
                 shoot(page, place)
-            page.goto(f"{base}/house")
+            page.goto(f"{base}/house/people")
             page.get_by_role("button", name="A code for Pim").wait_for()
             shoot(page, "house")
             page.get_by_role("navigation", name="Places").get_by_role("link", name="Shift").click()

@@ -100,16 +100,16 @@ def test_a_limit_is_judged_in_the_drink_that_the_spec_is_for(hand):
 def test_the_lead_says_once_how_high_the_house_stands(hand):
     page = hand.page
     hand.sign_in("ilse")
-    page.get_by_role("button", name="Tern House").click()
+    page.goto(f"{hand.site.base}/house/settings")
     height = page.get_by_label("Height above the sea")
     expect(height).to_have_value("34")
     height.fill("12 000")
     page.get_by_role("button", name="Keep it").click()
-    expect(page.get_by_role("dialog")).to_contain_text("12\u00a0000 m is no place for a bar")
+    expect(page.get_by_role("alert")).to_contain_text("12\u00a0000 m is no place for a bar")
     height.fill("650,5")
     page.get_by_role("button", name="Keep it").click()
     expect(page.get_by_role("button", name="Kept")).to_be_visible()
     assert page.request.get(f"{hand.site.base}/api/session").json()["altitude_m"] == 650.5
     height.fill("34")
-    page.get_by_role("button", name="Kept").click()
+    page.get_by_role("button", name="Keep it").click()
     hand.until("async () => (await (await fetch('/api/session')).json()).altitude_m === 34")

@@ -48,7 +48,7 @@ class Tablet:
 
     def enrol(self):
         self.hand.sign_in("ilse")
-        self.page.goto(f"{self.hand.site.base}/house")
+        self.page.goto(f"{self.hand.site.base}/house/devices")
         self.page.get_by_label("This device, by where it stands").fill(self.name)
         self.page.get_by_role("button", name="Enrol this device").click()
         expect(self.page.get_by_text("· this one")).to_be_visible()
@@ -182,7 +182,7 @@ def test_a_tablet_handed_over_in_mid_batch_without_the_network(tablet, context):
     expect(tablet.who()).to_have_text(re.compile("Noor$"))
     # On a device that is not lost its keys a person who is there only by their word stays a maker at most.
     tablet.switch("Ilse M.")
-    page.goto(f"{tablet.hand.site.base}/house")
+    page.goto(f"{tablet.hand.site.base}/house/people")
     page.get_by_role("button", name="A code for Pim").click()
     ask = page.get_by_role("dialog", name="Your password, please")
     ask.get_by_label("Password").fill("guessed")
@@ -262,7 +262,7 @@ def test_a_revoked_session_s_weighings_wait_for_the_lead(tablet, context, site, 
     lead.get_by_label("Password").fill("pale-enamel-7")
     lead.get_by_role("button", name="Sign in").click()
     lead.get_by_role("navigation", name="Places").wait_for()
-    lead.goto(f"{site.base}/house")
+    lead.goto(f"{site.base}/house/devices")
     lead.get_by_role("button", name=f"Revoke {tablet.name}").click()
     expect(lead.get_by_text(re.compile("^revoked")).first).to_be_visible()
     context.set_offline(False)

@@ -108,3 +108,30 @@ def test_everything_on_the_usual_shelf_is_known_and_its_pack_can_be_weighed():
     for packs in usual_shelf().values():
         for key, pack in packs.items():
             assert pack_g(pack, shipped_material(key)) > 0, key
+
+
+@pytest.mark.parametrize("product", ["Tonic water", "Coconut rum", "Ginger beer", "Orange liqueur"])
+def test_a_word_beside_a_name_that_may_make_it_another_thing_leaves_it_open(product):
+    row = read(f"item;pack\n{product};1 L").rows[0]
+    assert not row.is_sure
+    assert row.doubts
+
+
+@pytest.mark.parametrize(
+    ("product", "key"),
+    [
+        ("LEMONS 5KG", "lemon"),
+        ("Sugar, fine", "white_sugar"),
+        ("Vodka house 40%", "vodka"),
+        ("Organic lemons", "lemon"),
+        ("Green apples", "apple_granny_smith"),
+    ],
+)
+def test_words_that_only_describe_leave_it_sure(product, key):
+    row = read(f"item;pack\n{product};1 kg").rows[0]
+    assert (row.material, row.is_sure, row.doubts) == (key, True, ())
+
+
+def test_what_a_pack_holds_may_stand_in_the_product_s_name():
+    row = read('item,price\n"Gin, house pour 70cl",14\n').rows[0]
+    assert (row.material, row.pack, row.price, row.is_sure, row.doubts) == ("gin", "70cl", "14", True, ())

@@ -5,6 +5,7 @@ import { Problem } from "../src/api/client";
 import { faultsOf, restOf } from "../src/parts/faults";
 import { houseSent, houseTyped, newHouse } from "../src/parts/houseFields";
 import { firstShown } from "../src/session/SignIn";
+import { levelOf } from "../src/views/house/cleared/levels";
 import { actWords } from "../src/views/house/history/acts";
 import { rowOf, rowsSent, tableRows, tickedSent } from "../src/views/stores/many/rows";
 
@@ -45,13 +46,14 @@ it("takes in what is ticked and the rows that are complete, with the price as a 
     product: "Lemons",
     material: "lemon",
     material_name: "Lemon",
+    is_sure: true,
     supplier: "",
     pack: "5 kg",
     packs: 2,
     price: "",
     doubts: [],
   };
-  const rows = tableRows({ columns: [], rows: [read, { ...read, line: 3, material: "" }, { ...read, line: 4, pack: "" }] });
+  const rows = tableRows({ columns: [], rows: [read, { ...read, line: 3, is_sure: false }, { ...read, line: 4, pack: "" }] });
   expect(rows.map((row) => row.wanted)).toEqual([true, false, false]);
   expect(rowsSent(rows)).toHaveLength(1);
   expect([rowOf("items/3/pack"), rowOf("text")]).toEqual([3, null]);
@@ -67,4 +69,29 @@ it("has words for every act that the site writes into the history", () => {
   expect(acts.size).toBeGreaterThan(50);
   expect([...acts].filter((act) => actWords(act) === act.replaceAll("_", " ") && !["invite", "leave", "recall"].includes(act))).toEqual([]);
   expect(actWords("lot_topped_up")).toBe("topped up");
+});
+
+it("marks how far somebody has come with a spec by the furthest that they did", () => {
+  const none = {
+    person: 1,
+    read_at: null,
+    rehearsed_at: null,
+    made: 0,
+    made_at: null,
+    beside_at: null,
+    beside: [],
+    cleared_at: null,
+    cleared_by: "",
+  };
+  const at = "2026-11-28T10:00:00Z";
+  const marks = [
+    none,
+    { ...none, read_at: at },
+    { ...none, read_at: at, rehearsed_at: at },
+    { ...none, beside_at: at },
+    { ...none, made: 2, beside_at: at },
+  ];
+  expect(marks.map((did) => levelOf(did).mark)).toEqual(["–", "R", "T", "B", "M"]);
+  expect(levelOf({ ...none, made: 2, cleared_at: at }).word).toBe("cleared");
+  expect(levelOf(undefined).mark).toBe("–");
 });

@@ -18,6 +18,7 @@ from ninja.renderers import JSONRenderer
 
 from ulsek.batches.api import router as batches
 from ulsek.batches.bench_api import router as bench
+from ulsek.batches.clearances_api import router as clearances
 from ulsek.batches.lots_api import router as lots
 from ulsek.citrus.api import router as citrus
 from ulsek.core.base.refusals import Refusal
@@ -119,6 +120,7 @@ api.add_router("", judgements)
 api.add_router("", batches)
 api.add_router("", bench)
 api.add_router("", lots)
+api.add_router("", clearances)
 api.add_router("", sums)
 api.add_router("", citrus)
 

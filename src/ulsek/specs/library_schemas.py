@@ -289,6 +289,8 @@ class ReadingState:
     acknowledged: bool
     passed: bool
     questions: tuple[Question, ...]
+    lacks_clearance: bool = False
+    """Whether no lead has cleared this person for it, in a house that clears people: they may make it, and it is noted."""
 
 
 class AnswersIn(Schema):

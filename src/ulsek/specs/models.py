@@ -203,3 +203,19 @@ class Attachment(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class Clearance(models.Model):
+    """A lead has said that a person may make a spec alone. Taken back at `ended_at`; nobody is kept from making it, but a batch without one is noted."""
+
+    spec = models.ForeignKey(Spec, models.CASCADE, related_name="clearances")
+    person = models.ForeignKey(Person, models.PROTECT, related_name="+")
+    by = models.ForeignKey(Person, models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["spec", "person"], name="one_clearance_a_person")]
+
+    def __str__(self) -> str:
+        return f"{self.person} for {self.spec}"

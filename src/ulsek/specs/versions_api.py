@@ -19,6 +19,7 @@ from ulsek.team.answer import answers
 from ulsek.team.listing import Slice, holding, slice_of
 
 from .actions.branch_spec import branch_trial, promote_trial
+from .actions.clear_person import lacks_clearance
 from .actions.correct_wording import correct_wording
 from .actions.read_version import Verdict, acknowledge, answer_questions, hand_out, score_version
 from .actions.withdraw_version import withdraw_version
@@ -136,6 +137,7 @@ def _reading(member: Member, version: Version) -> ReadingState:
         acknowledged=bool(known and known.read_at) or version.author_id == member.person.pk,
         passed=passed,
         questions=() if passed else questions(version_evaluated(version)),
+        lacks_clearance=lacks_clearance(member, version.spec),
     )
 
 

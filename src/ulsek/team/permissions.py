@@ -168,6 +168,8 @@ NEEDED: Mapping[str, Role | None] = {
     "GET /runs/{run_id}/photos/{photo_id}": Role.READER,
     "POST /runs/{run_id}/into-draft": Role.LEAD,
     "GET /waits.ics": Role.READER,
+    "GET /clearances": Role.MAKER,
+    "PUT /specs/{spec_id}/clearances/{person_id}": Role.LEAD,
     "GET /containers": Role.READER,
     "POST /containers": Role.MAKER,
     "PUT /containers/{key}": Role.MAKER,

@@ -65,6 +65,11 @@ export const ask = {
   /** Invitations that nobody has used yet. */
   invitations: () =>
     every(["own", "invitations"], (query) => unwrap(client.GET("/api/invitations", { params: { query: { ...query, state: "open" } } }))),
+  /** Everybody's practice with each published spec that is called so. */
+  clearances: (find: string) => ({
+    ...sliced(["own", "clearances", find], (asked) => unwrap(client.GET("/api/clearances", { params: { query: { find, ...asked } } }))),
+    placeholderData: keepPreviousData,
+  }),
   house: () => queryOptions({ queryKey: ["house"], queryFn: () => unwrap(client.GET("/api/house")) }),
   /** The acts that answer to a wish, the newest first. */
   history: (wish: HistoryWish) => ({

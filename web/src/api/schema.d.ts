@@ -480,6 +480,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clearances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clearances
+         * @description Returns the published specs by name, each with everybody's practice with it.
+         */
+        get: operations["ulsek_batches_clearances_api_clearances"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compare": {
         parameters: {
             query?: never;
@@ -2569,6 +2589,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/specs/{spec_id}/clearances/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Clear
+         * @description Clears a person to make a spec alone, or takes that back.
+         */
+        put: operations["ulsek_batches_clearances_api_clear"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/specs/{spec_id}/correct": {
         parameters: {
             query?: never;
@@ -3843,6 +3883,11 @@ export interface components {
             certificate: string;
             id: string;
             session: components["schemas"]["Session"];
+        };
+        /** ClearanceIn */
+        ClearanceIn: {
+            /** Cleared */
+            cleared: boolean;
         };
         /**
          * CodeIn
@@ -5943,6 +5988,18 @@ export interface components {
             mass_g: number;
             material: string;
         };
+        /** @description What a person has done with a spec: when they read its newest version, last rehearsed it, made it beside others and how often alone or with them; and who cleared them when. None and empty for what they have not. */
+        Practice: {
+            beside: string[];
+            beside_at: string | null;
+            cleared_at: string | null;
+            cleared_by: string;
+            made: number;
+            made_at: string | null;
+            person: number;
+            read_at: string | null;
+            rehearsed_at: string | null;
+        };
         /**
          * PrintIn
          * @description Labels for a printer: `each` of every lot, else one for every bottle.
@@ -6051,6 +6108,7 @@ export interface components {
         ReadingState: {
             acknowledged: boolean;
             critical: boolean;
+            lacks_clearance: boolean;
             passed: boolean;
             questions: components["schemas"]["Question"][];
         };
@@ -6718,6 +6776,11 @@ export interface components {
             next: string | null;
         };
         /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfSpecPractice: {
+            items: components["schemas"]["SpecPractice"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
         SliceOfStockActionOut: {
             items: components["schemas"]["StockActionOut"][];
             next: string | null;
@@ -6895,6 +6958,14 @@ export interface components {
             chosen?: string;
             id: string;
             name?: string;
+        };
+        /** @description A published spec, and everybody's practice with it. */
+        SpecPractice: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            people: components["schemas"]["Practice"][];
+            version: number;
         };
         /** @enum {unknown} */
         SpecProperty: "brix" | "acid_g_100ml" | "sugar_g_100ml" | "abv" | "volume_ml" | "mass_g";
@@ -7394,9 +7465,10 @@ export interface components {
              */
             state: "open" | "gone";
         };
-        /** @description A row: its line, the product as written, the material that it is taken as (empty for none) with its name, and the rest as it can be sent; `doubts` say what is missing or could not be read. */
+        /** @description A row: its line, the product as written, the material that it is taken as (empty for none) with its name and whether that is sure, and the rest as it can be sent; `doubts` say what is missing or could not be read. */
         StockRow: {
             doubts: string[];
+            is_sure: boolean;
             line: number;
             material: string;
             material_name: string;
@@ -8677,6 +8749,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VarietyOut"][];
+                };
+            };
+        };
+    };
+    ulsek_batches_clearances_api_clearances: {
+        parameters: {
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceOfSpecPractice"];
                 };
             };
         };
@@ -11388,6 +11487,33 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    ulsek_batches_clearances_api_clear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClearanceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpecPractice"];
+                };
             };
         };
     };

@@ -23,6 +23,7 @@ from ulsek.core.safety.rules_edition import edition
 from ulsek.core.spec.json_form import read_spec
 from ulsek.core.spec.options import settled
 from ulsek.core.spec.spec import Spec
+from ulsek.specs.actions.clear_person import lacks_clearance
 from ulsek.specs.models import Acknowledgement, Version
 from ulsek.specs.models import Spec as SpecRow
 from ulsek.team.access import Member
@@ -220,5 +221,8 @@ def start_run(member: Member, run_id: UUID, order: BatchOrder, at: datetime | No
     draw_on(run, chosen.spec.material_keys)
     record_events(member, run_id, [_event(run_id, order, chosen.factor, when)], received=when)
     member.wrote("start_run", str(run), at=when, factor=chosen.factor)
+    # People call in sick: whoever stands there makes it, and the lead can see that they were not cleared.
+    if not order.rehearsal and lacks_clearance(member, chosen.version.spec):
+        member.wrote("make_uncleared", str(run), at=when)
     run.refresh_from_db()
     return run

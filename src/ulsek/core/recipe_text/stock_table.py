@@ -19,7 +19,7 @@ from ..materials.delivery import pack_g
 from ..materials.material import read_material
 from ..written.lexicon import LANGUAGES
 from ..written.tokens import tokens_of
-from .material_names import material_names
+from .material_names import MaterialNames, material_names
 
 MOST_LETTERS = 200_000
 """Letters of a table [count]."""
@@ -30,6 +30,8 @@ MEANINGS = ("product", "supplier", "pack", "unit", "packs", "price")
 _DELIMITERS = ("\t", ";", ",", "|")
 _UNIT_IN_HEAD = re.compile(r"[(\[](\w{1,2})[)\]]|\b(kg|g|ml|cl|l)\s*$", re.IGNORECASE)
 _TIMES = re.compile(r"^\s*(\d{1,3})\s*[x×*]\s*(.+)$", re.IGNORECASE)
+_HELD = re.compile(r"(?<![\w.,])\d{1,5}(?:[.,]\d{1,3})?\s*(?:kg|g|ml|cl|l)\b", re.IGNORECASE)
+"""What a pack holds, where it stands in the product's name: “Gin 70cl”."""
 _PRICE = re.compile(r"\d[\d\s.,'’]*")
 _COUNT = re.compile(r"^\d{1,4}(?:[.,]0+)?$")
 
@@ -44,14 +46,15 @@ class StockColumn:
 
 @dataclass(frozen=True, slots=True)
 class StockRow:
-    """A row: its line, the product as written, the material that it is taken as (empty for none) with its name, and the rest as it can be sent; `doubts` say
-    what is missing or could not be read.
+    """A row: its line, the product as written, the material that it is taken as (empty for none) with its name and whether that is sure, and the rest as it can
+    be sent; `doubts` say what is missing or could not be read.
     """
 
     line: int
     product: str
     material: str
     material_name: str
+    is_sure: bool
     supplier: str
     pack: str
     packs: int
@@ -92,13 +95,7 @@ def read_stock_table(text: str, materials: Mapping[str, Mapping[str, Any]], mean
             "missing",
         )
     names = [material_names(language, materials) for language in LANGUAGES]
-
-    def material_of(product: str) -> str:
-        """Returns the key of the material that a product's name names most fully, in whichever language; empty if it names none."""
-        found = [named for known in names for named in known.mentions(tokens_of(product)) if named.key]
-        return max(found, key=lambda named: (named.end - named.start, -named.start)).key or "" if found else ""
-
-    rows = (_row(line, row, columns, material_of, materials) for line, row in enumerate(cells[1:], 2))
+    rows = (_row(line, row, columns, names, materials) for line, row in enumerate(cells[1:], 2))
     return StockTable(columns, tuple(row for row in rows if row is not None))
 
 
@@ -152,7 +149,11 @@ def _once(said: Sequence[str], count: int) -> list[str]:
 
 
 def _row(
-    line: int, cells: Sequence[str], columns: Sequence[StockColumn], material_of: Any, materials: Mapping[str, Mapping[str, Any]]
+    line: int,
+    cells: Sequence[str],
+    columns: Sequence[StockColumn],
+    names: Sequence[MaterialNames],
+    materials: Mapping[str, Mapping[str, Any]],
 ) -> StockRow | None:
     """Returns a row as it is understood; None if it names no product."""
     by = {column.meaning: cells[at] if at < len(cells) else "" for at, column in enumerate(columns) if column.meaning}
@@ -161,10 +162,14 @@ def _row(
     if not product:
         return None
     doubts: list[Message] = []
-    material = material_of(product)
+    held = _HELD.search(product)
+    material, unlike = _material_of(_HELD.sub(" ", product), names)
+    name = str(materials[material]["name"]) if material else ""
     if not material:
         doubts.append(message("No material is called that: say what it is."))
-    pack, packs = _pack(by.get("pack", ""), by.get("unit", ""), head, by.get("packs", ""))
+    elif unlike:
+        doubts.append(message("Is it {material}? “{words}” may make it another thing.", material=name, words=unlike))
+    pack, packs = _pack(by.get("pack", "") or (held[0].strip() if held else ""), by.get("unit", ""), head, by.get("packs", ""))
     if not pack:
         doubts.append(message("What does a pack hold?"))
     elif material:
@@ -175,8 +180,28 @@ def _row(
     price = _money(by.get("price", ""))
     if by.get("price") and not price:
         doubts.append(message("“{written}” is no price.", written=by["price"][:40]))
-    name = str(materials[material]["name"]) if material else ""
-    return StockRow(line, product[:80], material, name, by.get("supplier", "")[:80], pack, packs, price, tuple(doubts))
+    return StockRow(
+        line, product[:80], material, name, bool(material) and not unlike, by.get("supplier", "")[:80], pack, packs, price, tuple(doubts)
+    )
+
+
+def _material_of(product: str, names: Sequence[MaterialNames]) -> tuple[str, str]:
+    """Returns (key of the material that a product's name names, words of it that may make it another thing): (“water”, “Tonic”) for tonic water. Of all languages
+    the one in which most of it is a name; empty if it names nothing known.
+    """
+    tokens = tokens_of(product)
+    found: list[tuple[int, int, str, str]] = []
+    for known in names:
+        named = known.named(tokens)
+        if named is None or not (named.key or len(named.near) == 1):
+            continue
+        around = [at for at in range(len(tokens)) if not named.start <= at < named.end]
+        unlike = [*named.beside, *(tokens[at].text for at in around if known.words.at("forms", tokens, at))]
+        if not named.key:
+            unlike = unlike or [named.said]
+        found.append((len(unlike), named.start - named.end, named.key or named.near[0], " ".join(dict.fromkeys(unlike))))
+    best = min(found, default=(0, 0, "", ""))
+    return best[2], best[3]
 
 
 def _pack(written: str, unit: str, head: str, count: str) -> tuple[str, int]:

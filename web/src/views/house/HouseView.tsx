@@ -1,5 +1,6 @@
 import { NavLink, useParams } from "react-router";
 import { canLead, useSession } from "../../session/session";
+import { ClearedPart } from "./cleared/ClearedPart";
 import { DevicesPart } from "./devices/DevicesPart";
 import { HistoryPart } from "./history/HistoryPart";
 import { MinePart } from "./mine/MinePart";
@@ -10,6 +11,7 @@ const PARTS = [
   { path: "", name: "Mine", part: MinePart, leads: false },
   { path: "settings", name: "The house", part: SettingsPart, leads: true },
   { path: "people", name: "People", part: PeoplePart, leads: true },
+  { path: "cleared", name: "Who makes what", part: ClearedPart, leads: true },
   { path: "devices", name: "Devices", part: DevicesPart, leads: true },
   { path: "history", name: "History", part: HistoryPart, leads: true },
 ] as const;

@@ -6,7 +6,7 @@ import { ask } from "../../../api/queries";
 import { Button } from "../../../parts/Button";
 import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
-import { Trouble } from "../../../parts/Notice";
+import { Notice, Trouble } from "../../../parts/Notice";
 import { Sheet } from "../../../parts/Sheet";
 import { asked, sized, type Way, waysOf } from "./startWays";
 
@@ -24,6 +24,7 @@ export function StartRun({ spec, onClose }: { spec: Schemas["SpecRow"] | null; o
   const [rehearsal, setRehearsal] = useState(false);
   const [chosen, setChosen] = useState<Record<string, string>>({});
   const card = useQuery({ ...ask.card(spec?.id ?? "", { language: "en" }), enabled: spec !== null });
+  const reading = useQuery({ ...ask.reading(spec?.id ?? "", spec?.version ?? 0), enabled: Boolean(spec?.version) });
   const groups = spec ? (card.data?.choices ?? []) : [];
   const driver = card.data?.driver ?? "";
   const wanted = asked(way, driver);
@@ -110,6 +111,9 @@ export function StartRun({ spec, onClose }: { spec: Schemas["SpecRow"] | null; o
           />
           rehearse it: simulated instruments, nothing from the store, only for me
         </label>
+        {reading.data?.lacks_clearance && !rehearsal ? (
+          <Notice severity="check">No lead has cleared you for this one yet. You may start it all the same; it is noted.</Notice>
+        ) : null}
         <Trouble error={problem ? null : start.error} />
         {start.error instanceof Problem && TO_THE_CARD.includes(start.error.code) ? (
           <Link
