@@ -14,7 +14,7 @@ from ulsek.core.materials.material import read_material
 from ulsek.core.operations.finish import bottle_count
 from ulsek.core.run.waiting import ALERTED_MIN, needs_attention
 from ulsek.core.safety.mixture import opened_until
-from ulsek.core.safety.on_the_shelf import ShelfFacts, expires_soon_until, shelf_state
+from ulsek.core.safety.on_the_shelf import ShelfFacts, expires_soon_until, found_dates, shelf_state
 
 PAST = datetime(2026, 3, 8, tzinfo=UTC)
 READY = PAST - timedelta(days=3)
@@ -83,3 +83,10 @@ def test_packs_that_cannot_be_are_refused_at_their_place(pack_g, price, packs, w
         check_packs(Decimal(pack_g), Decimal(price), packs)
     assert refused.value.where == where
     check_packs(Decimal(1_000_000), Decimal(0), 1000)
+
+
+def test_a_bottle_found_is_dated_by_what_is_known_of_it():
+    day = date(2026, 11, 28)
+    unknown = found_dates(None, None, day)
+    assert (unknown.use_by, unknown.keep_c) == (day, 5.0)
+    assert found_dates(None, date(2026, 11, 27), day).use_by == date(2026, 11, 28), "two days, the first included"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Query, Router, Status
@@ -16,7 +16,6 @@ from ulsek.core.run.state import RunState
 from ulsek.core.safety.rules_edition import edition_words
 from ulsek.core.spec.json_form import read_spec
 from ulsek.core.workbench.questions import SpecForm
-from ulsek.devices.label import pdf_answer
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
 from ulsek.team.listing import Slice, holding, slice_of, slice_of_values
@@ -24,10 +23,9 @@ from ulsek.team.listing import Slice, holding, slice_of, slice_of_values
 from .actions.record_events import record_events
 from .actions.start_run import BatchOrder, start_run
 from .folding import events_of, folded, supplies_pinned
-from .label import lot_label
-from .models import Lot, Run
-from .queries import due_order, lot_row, open_runs, run_row, shift, visible_runs, with_spec
-from .schemas import EventsIn, LotOut, LotQuery, PhotoOut, RunOut, RunQuery, RunRow, ShiftOut, StartRun, VesselOut
+from .models import Run
+from .queries import due_order, open_runs, run_row, shift, visible_runs, with_spec
+from .schemas import EventsIn, PhotoOut, RunOut, RunQuery, RunRow, ShiftOut, StartRun, VesselOut
 
 router = Router(tags=["batches"])
 
@@ -115,31 +113,6 @@ def record(request: HttpRequest, run_id: UUID, payload: EventsIn) -> RunOut:
     member = member_of(request)
     found, state = record_events(member, run_id, [event.model_dump() for event in payload.events], device_now=payload.now)
     return run_view(found, state)
-
-
-@router.get("/lots", response=answers(Slice[LotOut]))
-def lots(request: HttpRequest, asked: Query[LotQuery]) -> Slice[LotOut]:
-    """Returns lots, the first to expire first."""
-    member, now = member_of(request), timezone.now()
-    found = Lot.objects.filter(holding(asked.find, "code", "name"), house=member.house, gone_at__isnull=asked.state == "open")
-    shown = slice_of(found.select_related("run__version__withdrawal"), ("use_by", "code"), asked)
-    return shown.each(lambda lot: lot_row(member, lot, now))
-
-
-@router.get("/lots/{code}", response=answers(LotOut))
-def lot(request: HttpRequest, code: str) -> LotOut:
-    """One lot."""
-    member = member_of(request)
-    found = get_object_or_404(Lot.objects.select_related("run__version__withdrawal"), code=code, house=member.house)
-    return lot_row(member, found, timezone.now())
-
-
-@router.get("/lots/{code}/label.pdf", response={200: None})
-def label(request: HttpRequest, code: str, size: str = "100x70") -> HttpResponse:
-    """The lot's label as PDF."""
-    member = member_of(request)
-    found = get_object_or_404(Lot, code=code, house=member.house)
-    return pdf_answer([lot_label(member, found)], size, found.code)
 
 
 @router.get("/shift", response=answers(ShiftOut))

@@ -82,7 +82,8 @@ def _beside(specs: list[Spec], now: datetime) -> dict[tuple[UUID, int], tuple[da
     )
     hands: defaultdict[tuple[UUID, UUID, datetime], dict[int, str]] = defaultdict(dict)
     for run, spec, at, person, name in rows:
-        hands[run, spec, at][person] = name
+        if at is not None:
+            hands[run, spec, at][person] = name
     found: dict[tuple[UUID, int], tuple[datetime, tuple[str, ...]]] = {}
     for (_run, spec, at), people in hands.items():
         if len(people) > 1:

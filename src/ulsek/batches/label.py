@@ -39,7 +39,7 @@ def _figures(lot: Lot) -> str:
 
 def lot_label(member: Member, lot: Lot) -> Label:
     """Returns the label of the bottles, or of the tub of a by-product."""
-    withdrawn = lot.run.version.withdrawal.why if hasattr(lot.run.version, "withdrawal") else ""
+    withdrawn = lot.withdrawn
     strong = [
         *([f"WITHDRAWN: do not serve. {withdrawn}"] if withdrawn else []),
         *([f"RECALLED: do not serve. {lot.recalled}"] if lot.recalled else []),
@@ -48,11 +48,13 @@ def lot_label(member: Member, lot: Lot) -> Label:
     ]
     held = amount(lot.amount, lot.unit, 0) + (f" in {amount(lot.bottle_ml, 'mL', 0)} bottles" if not lot.what else "")
     made = f"made {member.local(lot.made_at):%a %d %b %Y %H:%M} by {lot.made_by}"
+    if lot.run is None:
+        made = f"labelled {member.local(lot.cooled_at):%a %d %b %Y %H:%M} by {lot.made_by}"
     keep = f"Keep at {given(lot.keep_c)} °C or colder."
     allergens = f"Allergens: {lot.allergens_words}"
     cautions = [f"Caution: {caution}" for caution in lot.cautions]
     lines = [
-        f"version {lot.version_number} · {held}",
+        f"version {lot.version_number} · {held}" if lot.version_number else held,
         made,
         *([_figures(lot)] if lot.final else []),
         *([lot.off_spec.text()] if lot.off_spec else []),

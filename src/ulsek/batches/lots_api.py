@@ -1,4 +1,4 @@
-"""Lots over HTTP: changes, tracing and recalls."""
+"""Lots over HTTP: those on the shelf and those that are gone, their labels, changes, tracing and recalls."""
 
 from __future__ import annotations
 
@@ -6,23 +6,28 @@ from collections.abc import Mapping
 from typing import Any
 from uuid import UUID
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from ninja import Router
+from ninja import Query, Router, Status
 
+from ulsek.devices.label import pdf_answer
 from ulsek.specs.models import Version
 from ulsek.stores.models import StockItem
 from ulsek.stores.queries import stock_action_row
 from ulsek.stores.schemas import StockActionIn
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
+from ulsek.team.listing import Slice, holding, slice_of
+from ulsek.team.schema import Schema
 
 from .actions.change_lot import change_lot
+from .actions.label_found import FoundBottle, label_found
 from .actions.recall import recall
+from .label import lot_label
 from .models import Lot
 from .queries import lot_row
-from .schemas import LotOut, RecallIn, RecallOut, TraceNode, TraceOut
+from .schemas import LotOut, LotQuery, RecallIn, RecallOut, TraceNode, TraceOut
 from .tracing import trace_delivery, trace_lot
 
 router = Router(tags=["lots"])
@@ -30,6 +35,48 @@ router = Router(tags=["lots"])
 
 def _lots() -> Any:
     return Lot.objects.select_related("run__version__withdrawal", "run__version__spec", "split_of__run")
+
+
+@router.get("/lots", response=answers(Slice[LotOut]))
+def lots(request: HttpRequest, asked: Query[LotQuery]) -> Slice[LotOut]:
+    """Returns lots, the first to expire first."""
+    member, now = member_of(request), timezone.now()
+    found = Lot.objects.filter(holding(asked.find, "code", "name"), house=member.house, gone_at__isnull=asked.state == "open")
+    shown = slice_of(found.select_related("run__version__withdrawal"), ("use_by", "code"), asked)
+    return shown.each(lambda lot: lot_row(member, lot, now))
+
+
+@router.get("/lots/{code}", response=answers(LotOut))
+def lot(request: HttpRequest, code: str) -> LotOut:
+    """One lot."""
+    member = member_of(request)
+    found = get_object_or_404(Lot.objects.select_related("run__version__withdrawal"), code=code, house=member.house)
+    return lot_row(member, found, timezone.now())
+
+
+@router.get("/lots/{code}/label.pdf", response={200: None})
+def label(request: HttpRequest, code: str, size: str = "100x70") -> HttpResponse:
+    """The lot's label as PDF."""
+    member = member_of(request)
+    found = get_object_or_404(Lot, code=code, house=member.house)
+    return pdf_answer([lot_label(member, found)], size, found.code)
+
+
+class FoundIn(Schema):
+    """A bottle that stood there already: of a spec, or only a name; made so many days ago, or nobody knows when."""
+
+    spec: UUID | None = None
+    name: str = ""
+    days_ago: int | None = None
+    amount_ml: float = 700.0
+    place: str = ""
+
+
+@router.post("/lots", response={201: answers(LotOut)})
+def label_bottle(request: HttpRequest, payload: FoundIn) -> Status[LotOut]:
+    """Labels a bottle that stood there before anybody wrote it down, with what is known of it."""
+    member = member_of(request)
+    return Status(201, lot_row(member, label_found(member, FoundBottle(**payload.model_dump())), timezone.now()))
 
 
 @router.post("/lots/{code}/events", response=answers(LotOut))

@@ -59,12 +59,12 @@ class RunEvent(models.Model):
 
 
 class Lot(models.Model):
-    """What came of a run: its product in mL, or a by-product (`what`) in g. `left` may be negative after a miscount; `recalled` is the reason of a recall,
+    """What came of a run: its product in mL, or a by-product (`what`) in g; without a `run` a bottle that stood there before anybody wrote it down. `left` may be negative after a miscount; `recalled` is the reason of a recall,
     `off_spec` what is off its spec.
     """
 
     house = models.ForeignKey(House, models.CASCADE)
-    run = models.ForeignKey(Run, models.PROTECT, related_name="lots")
+    run = models.ForeignKey(Run, models.PROTECT, related_name="lots", null=True)
     code = models.CharField(max_length=16)
     name = models.CharField(max_length=300)
     what = models.CharField(max_length=200, blank=True, default="")
@@ -107,9 +107,21 @@ class Lot(models.Model):
     def standing(self, house: House, at: datetime) -> ShelfState:
         """Returns its state on the shelf of its house at a moment; its last day ends when the house's day does."""
         past_at = house.day_ends(self.use_by)
-        withdrawn = self.run.version.withdrawal.why if hasattr(self.run.version, "withdrawal") else ""
-        shelved = ShelfFacts(past_at, self.ready_at, self.ready_why, withdrawn, self.recalled, self.gone_at is not None)
+        shelved = ShelfFacts(past_at, self.ready_at, self.ready_why, self.withdrawn, self.recalled, self.gone_at is not None)
         return shelf_state(shelved, at)
+
+    @property
+    def batch(self) -> Run:
+        """The batch that it came of. Raises LookupError for a bottle that stood there before anybody wrote it down."""
+        if self.run is None:
+            raise LookupError(f"{self.code} came of no batch")
+        return self.run
+
+    @property
+    def withdrawn(self) -> str:
+        """Why its version was withdrawn; empty if it was not, or if it has none."""
+        version = self.run.version if self.run else None
+        return version.withdrawal.why if version and hasattr(version, "withdrawal") else ""
 
     @property
     def allergens_words(self) -> Message:

@@ -60,9 +60,9 @@ def lot_row(member: Member, lot: Lot, now: datetime) -> LotOut:
         allergens_words=lot.allergens_words,
         cautions=tuple(lot.cautions),
         run=lot.run_id,
-        run_code=lot.run.code,
-        spec=lot.run.version.spec_id,
-        withdrawn=_withdrawn(lot.run),
+        run_code=lot.run.code if lot.run else "",
+        spec=lot.run.version.spec_id if lot.run else None,
+        withdrawn=lot.withdrawn,
     )
 
 

@@ -142,9 +142,10 @@ class LotOut:
 
     code: str
     name: str
-    run: UUID
+    run: UUID | None
+    """None for a bottle that stood there before anybody wrote it down."""
     run_code: str
-    spec: UUID
+    spec: UUID | None
     withdrawn: str
     recalled: str
     opened_at: datetime | None

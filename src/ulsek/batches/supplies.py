@@ -39,8 +39,8 @@ class Pinned:
 
 def lot_body(lot: Lot, promised: Mapping[str, Any]) -> Mapping[str, Any]:
     """Returns a lot as a material in the open form: with the figures of its own batch, else with those that its spec `promised`."""
-    spec = lot.run.version.spec.key
-    made = outputs_of(folded(lot.run, events_of(lot.run)).evaluation, spec)
+    spec = lot.batch.version.spec.key
+    made = outputs_of(folded(lot.batch, events_of(lot.batch)).evaluation, spec)
     key = output_key(spec, lot.what)
     return {
         **(made.get(key) or made.get(f"house_{key}") or promised),
@@ -83,7 +83,7 @@ def pin_supply(member: Member, run: Run, material: str, supply: str, at: datetim
         lot = _lot(member.house, code)
         state = lot.standing(member.house, at or timezone.now()).state
         if state in ("recalled", "withdrawn"):
-            why = lot.recalled or lot.run.version.withdrawal.why
+            why = lot.recalled or lot.withdrawn
             raise Refusal(
                 message("{lot} was recalled: {recalled}", lot=lot.code, recalled=why)
                 if state == "recalled"
@@ -98,6 +98,13 @@ def pin_supply(member: Member, run: Run, material: str, supply: str, at: datetim
                 "body/supply",
                 remedy=message("Toss it, and take another; if it went in already, say so under “Went wrong”"),
                 code="out_of_date",
+            )
+        if lot.run is None:
+            raise Refusal(
+                message("Nobody wrote down what is in {lot}", lot=lot.code),
+                "body/supply",
+                remedy=message("Take a bottle that a batch made, or weigh it in as its own material"),
+                code="no_batch",
             )
         own = output_key(lot.run.version.spec.key, lot.what)
         _wanted(material, material if material in (own, f"house_{own}") else own, str(lot), gone=lot.gone_at is not None)

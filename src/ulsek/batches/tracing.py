@@ -31,7 +31,7 @@ def lots_of(house: House, keys: Iterable[str]) -> list[tuple[str, Lot]]:
     specs = {"-".join(words[:n]) for words in (key.split("-") for key in prefixes) for n in range(1, len(words) + 1)}
     rows = Lot.objects.filter(house=house, gone_at=None, left__gt=0, recalled="", run__version__spec__key__in=specs)
     found = (
-        (output_key(lot.run.version.spec.key, lot.what), lot)
+        (output_key(lot.batch.version.spec.key, lot.what), lot)
         for lot in rows.select_related("run__version__spec", "run__version__withdrawal").order_by("use_by", "code")
     )
     return [(wanted[key], lot) for key, lot in found if key in wanted]
@@ -94,6 +94,8 @@ def _out_of(lot: Lot, depth: int) -> tuple[TraceNode, ...]:
     )
     if lot.split_of is not None:
         return (_lot_node(lot.split_of, _out_of(lot.split_of, depth + 1)), *others)
+    if lot.run is None:
+        return others
     made_of = [
         _lot_node(item.lot, _out_of(item.lot, depth + 1))
         for item in Drawn.objects.filter(run=lot.run).select_related("lot__run", "lot__split_of").order_by("material")

@@ -154,6 +154,7 @@ NEEDED: Mapping[str, Role | None] = {
     "GET /runs/{run_id}/draft": Role.READER,
     "POST /runs/{run_id}/events": Role.MAKER,
     "GET /lots": Role.READER,
+    "POST /lots": Role.MAKER,
     "GET /lots/{code}": Role.READER,
     "GET /lots/{code}/label.pdf": Role.READER,
     "GET /shift": Role.READER,

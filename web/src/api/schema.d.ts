@@ -1195,9 +1195,13 @@ export interface paths {
          * Lots
          * @description Returns lots, the first to expire first.
          */
-        get: operations["ulsek_batches_api_lots"];
+        get: operations["ulsek_batches_lots_api_lots"];
         put?: never;
-        post?: never;
+        /**
+         * Label Bottle
+         * @description Labels a bottle that stood there before anybody wrote it down, with what is known of it.
+         */
+        post: operations["ulsek_batches_lots_api_label_bottle"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1215,7 +1219,7 @@ export interface paths {
          * Lot
          * @description One lot.
          */
-        get: operations["ulsek_batches_api_lot"];
+        get: operations["ulsek_batches_lots_api_lot"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1255,7 +1259,7 @@ export interface paths {
          * Label
          * @description The lot's label as PDF.
          */
-        get: operations["ulsek_batches_api_label"];
+        get: operations["ulsek_batches_lots_api_label"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4692,6 +4696,31 @@ export interface components {
             usual: boolean;
         };
         /**
+         * FoundIn
+         * @description A bottle that stood there already: of a spec, or only a name; made so many days ago, or nobody knows when.
+         */
+        FoundIn: {
+            /**
+             * Amount Ml
+             * @default 700
+             */
+            amount_ml: number;
+            /** Days Ago */
+            days_ago?: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Spec */
+            spec?: string | null;
+        };
+        /**
          * FruitSampleIn
          * @description A measurement of some fruits; one figure is enough.
          */
@@ -5290,11 +5319,9 @@ export interface components {
             ready_at: string | null;
             ready_why: string;
             recalled: string;
-            /** Format: uuid */
-            run: string;
+            run: string | null;
             run_code: string;
-            /** Format: uuid */
-            spec: string;
+            spec: string | null;
             standing: components["schemas"]["ShelfState"];
             sums: components["schemas"]["SumOffer"][];
             unit: string;
@@ -9698,7 +9725,7 @@ export interface operations {
             };
         };
     };
-    ulsek_batches_api_lots: {
+    ulsek_batches_lots_api_lots: {
         parameters: {
             query?: {
                 /** @description Words that must all stand in a row. */
@@ -9726,7 +9753,31 @@ export interface operations {
             };
         };
     };
-    ulsek_batches_api_lot: {
+    ulsek_batches_lots_api_label_bottle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FoundIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotOut"];
+                };
+            };
+        };
+    };
+    ulsek_batches_lots_api_lot: {
         parameters: {
             query?: never;
             header?: never;
@@ -9774,7 +9825,7 @@ export interface operations {
             };
         };
     };
-    ulsek_batches_api_label: {
+    ulsek_batches_lots_api_label: {
         parameters: {
             query?: {
                 size?: string;

@@ -86,7 +86,7 @@ def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) 
             remedy=message("Scan it, or read its code again"),
             code="unknown_reference",
         )
-    if other.run.version.spec_id != lot.run.version.spec_id or other.what != lot.what:
+    if not (lot.run and other.run) or other.run.version.spec_id != lot.run.version.spec_id or other.what != lot.what:
         raise Refusal(
             message("{other} is another product", other=str(other)),
             "body/from",
@@ -131,7 +131,7 @@ def _may_be_poured(member: Member, lot: Lot, at: datetime) -> None:
     if state == "past":
         why = message("it was to be used by {day}", day=Day(lot.use_by.isoformat()))
     elif state == "withdrawn":
-        why = message("its version was withdrawn: {why}", why=lot.run.version.withdrawal.why)
+        why = message("its version was withdrawn: {why}", why=lot.withdrawn)
     else:
         why = verbatim(lot.recalled)
     raise Refusal(

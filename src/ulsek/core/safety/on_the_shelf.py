@@ -8,8 +8,10 @@ from datetime import date, datetime, timedelta
 from typing import Literal
 
 from ..base.figures import MOST_G
-from ..base.messages import NOTHING, Computed, Message, message
+from ..base.messages import NOTHING, Computed, Message, counted, message, sentences
 from ..base.refusals import Refusal
+from .shelf_life import Keeping
+from .shelf_life_rules import last_day
 
 EXPIRES_SOON_DAYS = 2
 """A lot whose last day is at most so many days away stands among those that turn [days]. House experience."""
@@ -61,6 +63,45 @@ def expires_soon_until(today: date) -> date:
     """Returns the last of the days that count as soon: a lot whose last day is this one or an earlier one expires soon, if it has not expired already."""
     # Today counts as zero days away.
     return today + timedelta(days=EXPIRES_SOON_DAYS)
+
+
+UNKNOWN_DAYS = 2
+"""Days that a bottle keeps of which nobody wrote down what is in it, the day of its making included [days]. House prudence: as a fresh juice, kept cold."""
+MOST_DAYS_AGO = 400
+"""Longest time ago that a bottle may be said to have been made [days]."""
+FRIDGE_C = 5.0
+"""Warmest place for a bottle of which nobody wrote down what is in it [°C]. Source: usual limit of food codes for chilled food."""
+
+
+@dataclass(frozen=True, slots=True)
+class FoundDates:
+    """Dates of a bottle that stood there already: its last day with the reason, its days once opened, and the warmest place [°C]."""
+
+    use_by: date
+    reason: Message
+    opened_days: int
+    keep_c: float
+
+
+def found_dates(keeping: Keeping | None, made: date | None, today: date) -> FoundDates:
+    """Returns the dates of a bottle that nobody dated: by the `keeping` of its spec (None: nobody knows what is in it) from the day it was `made` (None: nobody
+    knows). A bottle of unknown age is to be used on the day it is found.
+    """
+    opened, keep_c = (keeping.opened_days, keeping.at_most_c) if keeping else (UNKNOWN_DAYS, FRIDGE_C)
+    if made is None:
+        return FoundDates(today, message("Nobody knows when it was made: use it today, or throw it away."), opened, keep_c)
+    if keeping is None:
+        last = last_day(made, UNKNOWN_DAYS)
+        return FoundDates(
+            last,
+            counted(
+                "Nobody wrote down what is in it: {n} day at most.", "Nobody wrote down what is in it: {n} days at most.", UNKNOWN_DAYS
+            ),
+            opened,
+            keep_c,
+        )
+    last, reason = keeping.dated(made)
+    return FoundDates(last, sentences(reason, message("Labelled afterwards; made from memory.")), opened, keep_c)
 
 
 def checked_amount(value: object, unit: str, refused: Message, most: float = MOST_G) -> float:

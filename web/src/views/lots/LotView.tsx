@@ -26,7 +26,8 @@ export function LotView() {
   return (
     <main className="mx-auto max-w-3xl p-4 md:p-5">
       <p className="mb-1 text-soft">
-        {data.code} · version {data.version_number}
+        {data.code}
+        {data.version_number ? ` · version ${data.version_number}` : ""}
       </p>
       <h1 className="mb-3 text-[26px] sm:text-[34px]">{data.name}</h1>
       <MayBePoured lot={data} zone={session.zone} />
@@ -35,7 +36,7 @@ export function LotView() {
         <p>
           <b>Allergens:</b> {data.allergens_words}
         </p>
-        <AllergensAnswer spec={data.spec} />
+        {data.spec ? <AllergensAnswer spec={data.spec} /> : null}
         {data.cautions.map((caution) => (
           <p key={caution} className="mt-1">
             <b>Caution:</b> {caution}
@@ -82,7 +83,7 @@ export function LotView() {
         >
           Label as PDF
         </a>
-        <RunLabels run={data.run} may={canMake(session)} />
+        {data.run ? <RunLabels run={data.run} may={canMake(session)} /> : null}
       </div>
     </main>
   );

@@ -54,9 +54,13 @@ export function WhatItIs({ lot, zone }: { lot: Schemas["LotOut"]; zone: string }
         <div>
           <dt className="text-[14px] text-soft">from</dt>
           <dd>
-            <Link to={`/make/${lot.run}`} className="inline-flex min-h-11 items-center font-semibold text-rim underline">
-              batch {lot.run_code}
-            </Link>
+            {lot.run ? (
+              <Link to={`/make/${lot.run}`} className="inline-flex min-h-11 items-center font-semibold text-rim underline">
+                batch {lot.run_code}
+              </Link>
+            ) : (
+              "before it was written down: labelled afterwards"
+            )}
           </dd>
         </div>
       </dl>

@@ -4,14 +4,16 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { ClockStrip } from "../../clock-strip/ClockStrip";
+import { Button } from "../../parts/Button";
 import { daysUntil, dayWord } from "../../parts/days";
 import { Empty, PageNotFetched, Shape } from "../../parts/Notice";
 import { figure, GAP } from "../../parts/numbers";
 import { clock, span } from "../../parts/say";
 import { AltitudeAsked } from "../../session/Altitude";
-import { useSession } from "../../session/session";
+import { canMake, useSession } from "../../session/session";
 import { Bottle } from "./Bottle";
 import { FirstSteps } from "./FirstSteps";
+import { FoundBottle } from "./FoundBottle";
 import { aboutRun, dueAt, handsAt, type Run } from "./hands";
 
 type Lot = Schemas["LotOut"];
@@ -32,6 +34,8 @@ function useServerNow(at: string | undefined): number {
 
 /** What needs hands now, what waits and until when, what turns. */
 export function ShiftView() {
+  const session = useSession();
+  const [found, setFound] = useState(false);
   const shift = useQuery(ask.shift());
   const now = useServerNow(shift.data?.now);
   if (shift.isPending) return <Shape rows={7} title="Shift" />;
@@ -84,10 +88,16 @@ export function ShiftView() {
               <LotLine key={lot.code} lot={lot} today={now} />
             ))}
           </ul>
+          {canMake(session) ? (
+            <Button className="mt-3" onClick={() => setFound(true)}>
+              A bottle without a label
+            </Button>
+          ) : null}
           {more > 0 ? <p className="pt-2 text-soft">And {more} more that keep longer: find them by name or number.</p> : null}
         </section>
       </div>
       <AltitudeAsked />
+      <FoundBottle open={found} onClose={() => setFound(false)} />
     </main>
   );
 }

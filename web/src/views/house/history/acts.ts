@@ -29,6 +29,7 @@ const ACTS: Readonly<Record<string, string>> = {
   invite: "asked in",
   issue_code: "gave a code to",
   join: "came in",
+  label_found: "labelled a bottle that stood there:",
   keep_container: "noted a container",
   keep_photo: "took a picture",
   keep_trial: "kept a trial",
