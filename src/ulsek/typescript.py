@@ -20,6 +20,7 @@ from .core.operations.finish import EMPTY_G, Bottle
 from .core.properties import acidity
 from .core.run import weighing
 from .core.run.taste import USUAL_SHARE
+from .core.safety.on_the_shelf import FOUND_ML
 from .core.safety.shelf_life_rules import FOREVER
 
 _API = Path(__file__).parents[2] / "web/src/api"
@@ -132,6 +133,8 @@ def rules_ts() -> str:
             f"export const TITRATION_STEPS: readonly string[] = {json.dumps(titration, ensure_ascii=False, indent=2)};\n",
             "\n/** Days that stand for no limit from one side. */\n",
             f"export const FOREVER_DAYS = {FOREVER};\n",
+            "\n/** What a bottle that stood there already is taken to hold [mL]. */\n",
+            f"export const FOUND_ML = {FOUND_ML:.0f};\n",
         )
     )
 

@@ -161,4 +161,13 @@ def test_the_example_in_the_documentation_is_read():
     example = json.loads(page.split("```json")[1].split("```")[0])
     rules = read_rules(example)
     assert rules.keeping["procedures"]["hot cordial"]["fill_c"] == 88
-    assert set(tables(rules)) | {"leftovers", "altitude_m", "shelf"} == set(re.findall(r"^\| `(\w+)`", page, re.MULTILINE))
+    assert set(tables(rules)) | {"leftovers", "altitude_m", "shelf", "place"} == set(re.findall(r"^\| `(\w+)`", page, re.MULTILINE))
+
+
+def test_names_are_judged_by_the_law_of_the_house_s_place_or_by_every_one():
+    assert read_rules({"format": "ulsek.rules", "version": 1}).place == ""
+    assert read_rules({"format": "ulsek.rules", "version": 1, "place": "UK"}).place == "UK"
+    for wrong in ("Moon", 7, ["EU"]):
+        with pytest.raises(Refusal, match="ship with Ulsek") as refused:
+            read_rules({"format": "ulsek.rules", "version": 1, "place": wrong})
+        assert refused.value.where == "place"

@@ -77,7 +77,7 @@ class Doors:
         Membership.objects.create(house=place.house, person=guest, role="reader")
         mine_alone, unknown = {"maker": None, "reader": 422, "lead": 422}, 404
         self.doors = {
-            "GET /health": ("/health", None), "GET /session": ("/session", None),
+            "GET /health": ("/health", None), "GET /health/ready": ("/health/ready", None), "GET /session": ("/session", None),
             "POST /session/invitation": ("/session/invitation", lambda _role: {"code": invite(lead_member, "Kaja", "reader")[1]}),
             "GET /house": ("/house", None), "PUT /house": ("/house", {"name": "Tern House", "zone": "Europe/Berlin", "currency": "EUR"}, 422),
             "POST /people/{person_id}/hand-over": ("/people/0/hand-over", {}, unknown, {"lead": 404}),

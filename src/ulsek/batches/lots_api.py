@@ -11,6 +11,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Query, Router, Status
 
+from ulsek.core.safety.on_the_shelf import FOUND_ML
 from ulsek.devices.label import pdf_answer
 from ulsek.specs.models import Version
 from ulsek.stores.models import StockItem
@@ -68,7 +69,7 @@ class FoundIn(Schema):
     spec: UUID | None = None
     name: str = ""
     days_ago: int | None = None
-    amount_ml: float = 700.0
+    amount_ml: float = FOUND_ML
     place: str = ""
 
 

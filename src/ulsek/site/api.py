@@ -49,6 +49,7 @@ from ulsek.team.pins import WrongPin
 from ulsek.team.session_api import router as sessions
 
 from .problems import database_away, on_fault, problem, too_big
+from .readiness import not_ready
 
 
 class UlsekAPI(NinjaAPI):
@@ -139,6 +140,14 @@ def health(request: HttpRequest) -> Health:
     with connection.cursor() as cursor:
         cursor.execute("SELECT 1")
     return Health("ok")
+
+
+@api.get("/health/ready", auth=None, response=answers(Health))
+def ready(request: HttpRequest) -> Health | HttpResponse:
+    """Answers when the site can serve: its database answers and has the tables of this version. 503 says why not."""
+    del request
+    why = not_ready()
+    return problem(503, "Not ready", why, code="not_ready") if why else Health("ready")
 
 
 @api.exception_handler(Refusal)

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import json
 import logging
 import re
 from collections.abc import Callable
 from contextvars import ContextVar
+from datetime import UTC, datetime
 from uuid import uuid4
 
 from django.conf import settings
@@ -22,6 +24,22 @@ class WithRequestId(logging.Filter):
     def filter(self, record: logging.LogRecord) -> bool:
         record.request_id = _request_id.get()
         return True
+
+
+class JsonLines(logging.Formatter):
+    """Writes each line of the log as one JSON object: moment (UTC), level, id of the request, what wrote it, its message, and the trace of an error."""
+
+    def format(self, record: logging.LogRecord) -> str:
+        said = {
+            "at": datetime.fromtimestamp(record.created, UTC).isoformat(timespec="milliseconds"),
+            "level": record.levelname,
+            "request": getattr(record, "request_id", "-"),
+            "from": record.name,
+            "message": record.getMessage(),
+        }
+        if record.exc_info:
+            said["trace"] = self.formatException(record.exc_info)
+        return json.dumps(said, ensure_ascii=False)
 
 
 def request_ids(answer_to: Answerer) -> Answerer:

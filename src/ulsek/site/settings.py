@@ -1,14 +1,13 @@
-"""Settings. Everything that differs between machines comes from the environment, which `bin/lib.sh` fills in."""
+"""Settings. Everything that differs between machines is read and checked by `ulsek.site.environment`."""
 
 from __future__ import annotations
 
-import os
 from pathlib import Path
 from urllib.parse import urlsplit
 
 from csp.constants import NONCE, NONE, SELF
-from django.core.exceptions import ImproperlyConfigured
 
+from .environment import from_here
 from .headers import static_headers
 
 ROOT = Path(__file__).resolve().parents[3]
@@ -16,28 +15,25 @@ WEB_DIST = ROOT / "web" / "dist"
 FORMATS = ROOT / "docs" / "formats"
 
 
-def _env(name: str, default: str = "") -> str:
-    return os.environ.get(name, default)
-
+_SAID = from_here()
 
 DEBUG = False
-SECRET_KEY = _env("ULSEK_SECRET_KEY")
-if not SECRET_KEY:
-    raise ImproperlyConfigured("ULSEK_SECRET_KEY is not set: bin/start and bin/test make one; whoever knows it can sign in as anybody")
+# Whoever knows it can sign in as anybody.
+SECRET_KEY = _SAID["ULSEK_SECRET_KEY"]
 # Whether our own proxy stands before the site, on a socket that nobody else reaches: it says who asks.
-BEHIND_PROXY = _env("ULSEK_BEHIND_PROXY") == "yes"
-ALLOWED_HOSTS = _env("ULSEK_HOSTS", "127.0.0.1,localhost,testserver").split(",")
-BASE_ADDRESS = _env("ULSEK_ADDRESS", "http://127.0.0.1:8713")
+BEHIND_PROXY = _SAID["ULSEK_BEHIND_PROXY"] == "yes"
+ALLOWED_HOSTS = _SAID["ULSEK_HOSTS"].split(",")
+BASE_ADDRESS = _SAID["ULSEK_ADDRESS"]
 CSRF_TRUSTED_ORIGINS = [BASE_ADDRESS]
-CERTIFICATE = _env("ULSEK_CERTIFICATE")
+CERTIFICATE = _SAID["ULSEK_CERTIFICATE"]
 # The hub of instruments stands beside the site: streams never take a request's place. Behind the proxy it listens on a socket.
-INSTRUMENTS_ADDRESS = _env("ULSEK_INSTRUMENTS", "http://127.0.0.1:8714")
+INSTRUMENTS_ADDRESS = _SAID["ULSEK_INSTRUMENTS"]
 _HUB_ORIGIN = "{0.scheme}://{0.netloc}".format(urlsplit(INSTRUMENTS_ADDRESS))
-INSTRUMENTS_SOCKET = _env("ULSEK_INSTRUMENTS_SOCKET")
+INSTRUMENTS_SOCKET = _SAID["ULSEK_INSTRUMENTS_SOCKET"]
 # Serial ports and addresses that a lead may connect, as patterns: whoever runs the machine says which, since the site opens them.
-INSTRUMENT_ADDRESSES = _env("ULSEK_INSTRUMENT_ADDRESSES").split()
+INSTRUMENT_ADDRESSES = _SAID["ULSEK_INSTRUMENT_ADDRESSES"].split()
 # Where alerts go: on this machine a stand-in for a push service.
-PUSH_SERVICE = _env("ULSEK_PUSH_SERVICE", "http://127.0.0.1:9717")
+PUSH_SERVICE = _SAID["ULSEK_PUSH_SERVICE"]
 
 INSTALLED_APPS = [
     "django.contrib.contenttypes",
@@ -80,17 +76,20 @@ TEMPLATES: list[dict[str, object]] = []
 DATABASES = {
     "default": {
         "ENGINE": "ulsek.site.database",
-        "NAME": _env("ULSEK_DB_NAME", "ulsek"),
-        "USER": _env("ULSEK_DB_USER", "ulsek"),
-        "PASSWORD": _env("ULSEK_DB_PASSWORD"),
-        "HOST": "127.0.0.1",
-        "PORT": _env("ULSEK_DB_PORT", "3713"),
+        "NAME": _SAID["ULSEK_DB_NAME"],
+        "USER": _SAID["ULSEK_DB_USER"],
+        "PASSWORD": _SAID["ULSEK_DB_PASSWORD"],
+        # A socket goes before a host: the client library takes a path for one.
+        "HOST": _SAID["ULSEK_DB_SOCKET"] or _SAID["ULSEK_DB_HOST"],
+        "PORT": "" if _SAID["ULSEK_DB_SOCKET"] else _SAID["ULSEK_DB_PORT"],
         "CONN_MAX_AGE": 600,
         "CONN_HEALTH_CHECKS": True,
         "OPTIONS": {
             "charset": "utf8mb4",
             "isolation_level": "read committed",
             "init_command": "SET sql_mode='STRICT_ALL_TABLES', innodb_lock_wait_timeout=5",
+            # With an authority named, a database that cannot show its certificate is not spoken to.
+            **({"ssl": {"ca": _SAID["ULSEK_DB_TLS_CA"]}} if _SAID["ULSEK_DB_TLS_CA"] else {}),
         },
         "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_unicode_520_ci"},
     }
@@ -119,6 +118,9 @@ SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = IS_TLS
 SECURE_HSTS_SECONDS = 365 * 24 * 3600 if IS_TLS else 0
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if BEHIND_PROXY and IS_TLS else None
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 14
+# Not ours to say: other names under a house's domain may be served without TLS, and nobody has asked the browsers' makers to list it. What comes without TLS
+# reaches nginx alone, which sends it on.
+SILENCED_SYSTEM_CHECKS = ["security.W005", "security.W008", "security.W021"]
 X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
 SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
@@ -147,7 +149,7 @@ TIME_ZONE = "UTC"
 
 STATIC_URL = "/static/"
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.is_dir() else []
-STATIC_ROOT = Path(_env("ULSEK_STATE") or ROOT / ".run") / "static"
+STATIC_ROOT = Path(_SAID["ULSEK_STATE"] or ROOT / ".run") / "static"
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
 WHITENOISE_ADD_HEADERS_FUNCTION = static_headers
@@ -157,7 +159,10 @@ LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
     "filters": {"request_id": {"()": "ulsek.site.middleware.WithRequestId"}},
-    "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(request_id)s %(name)s: %(message)s"}},
-    "handlers": {"console": {"class": "logging.StreamHandler", "filters": ["request_id"], "formatter": "line"}},
+    "formatters": {
+        "lines": {"format": "%(asctime)s %(levelname)s %(request_id)s %(name)s: %(message)s"},
+        "json": {"()": "ulsek.site.middleware.JsonLines"},
+    },
+    "handlers": {"console": {"class": "logging.StreamHandler", "filters": ["request_id"], "formatter": _SAID["ULSEK_LOG"]}},
     "root": {"handlers": ["console"], "level": "WARNING"},
 }

@@ -21,6 +21,7 @@ _ROUTE_PARAMETER = re.compile(r"<(?:\w+:)?(\w+)>")
 
 NEEDED: Mapping[str, Role | None] = {
     "GET /health": EVERYBODY,
+    "GET /health/ready": EVERYBODY,
     "GET /session": EVERYBODY,
     "POST /session": EVERYBODY,
     "POST /session/end": EVERYBODY,

@@ -12,7 +12,7 @@ from django.utils import timezone
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import message, template
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.safety.on_the_shelf import MOST_DAYS_AGO, checked_amount, found_dates
+from ulsek.core.safety.on_the_shelf import FOUND_ML, MOST_DAYS_AGO, checked_amount, found_dates
 from ulsek.specs.models import Spec
 from ulsek.specs.queries import version_evaluated
 from ulsek.team.access import Member
@@ -31,7 +31,7 @@ class FoundBottle:
     spec: UUID | None = None
     name: str = ""
     days_ago: int | None = None
-    amount_ml: float = 700.0
+    amount_ml: float = FOUND_ML
     place: str = ""
 
 

@@ -67,6 +67,8 @@ def expires_soon_until(today: date) -> date:
 
 UNKNOWN_DAYS = 2
 """Days that a bottle keeps of which nobody wrote down what is in it, the day of its making included [days]. House prudence: as a fresh juice, kept cold."""
+FOUND_ML = 700.0
+"""What a bottle is taken to hold where nobody measured it [mL]: a usual bottle, full."""
 MOST_DAYS_AGO = 400
 """Longest time ago that a bottle may be said to have been made [days]."""
 FRIDGE_C = 5.0

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
+import { FOUND_ML } from "../../api/rules";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { NotFetched, Trouble } from "../../parts/Notice";
@@ -25,7 +26,7 @@ export function FoundBottle({ open, onClose }: { open: boolean; onClose: () => v
   const go = useNavigate();
   const [find, setFind] = useState("");
   const [of, setOf] = useState<{ spec: string | null; name: string } | null>(null);
-  const [amount, setAmount] = useState("700");
+  const [amount, setAmount] = useState(String(FOUND_ML));
   const [place, setPlace] = useState("");
   const specs = useQuery({ ...ask.library({ find, state: "published" }), enabled: open });
   const label = useMutation({

@@ -1,0 +1,114 @@
+"""Settings: from the environment or a file, checked together and refused in words; readiness; the log as JSON."""
+
+import json
+import logging
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from django.core.exceptions import ImproperlyConfigured
+
+from ulsek.site import readiness
+from ulsek.site.environment import SETTINGS, read_settings
+from ulsek.site.middleware import JsonLines
+
+ROOT = Path(__file__).parents[2]
+KEY = "k" * 40
+
+
+def test_what_is_not_said_has_its_default_and_the_environment_goes_before_the_file(tmp_path):
+    file = tmp_path / "ulsek.env"
+    file.write_text('# ours\n\nULSEK_DB_HOST = db.example\nULSEK_DB_NAME="bar"\n')
+    found = read_settings({"ULSEK_SECRET_KEY": KEY, "ULSEK_SETTINGS": str(file), "ULSEK_DB_HOST": "127.0.0.2"})
+    assert (found["ULSEK_DB_HOST"], found["ULSEK_DB_NAME"], found["ULSEK_DB_PORT"]) == ("127.0.0.2", "bar", "3713")
+
+
+def test_a_secret_may_stand_in_a_file_of_its_own(tmp_path):
+    (tmp_path / "db").write_text("quiet\n")
+    (tmp_path / "key").write_text(KEY)
+    said = {"ULSEK_SECRET_KEY_FILE": str(tmp_path / "key"), "ULSEK_DB_PASSWORD_FILE": str(tmp_path / "db")}
+    found = read_settings(said)
+    assert (found["ULSEK_SECRET_KEY"], found["ULSEK_DB_PASSWORD"]) == (KEY, "quiet")
+
+
+def test_everything_that_is_wrong_is_told_at_once_with_what_to_do_and_no_secret_is_shown(tmp_path):
+    file = tmp_path / "ulsek.env"
+    file.write_text("ULSEK_DB_PROT=3\nhello\n")
+    said = {
+        "ULSEK_SETTINGS": str(file),
+        "ULSEK_SECRET_KEY": "hush-hush",
+        "ULSEK_DB_PORT": "99999",
+        "ULSEK_ADDRESS": "ulsek.example",
+        "ULSEK_DB_TLS_CA": "/nowhere/ca.pem",
+        "ULSEK_BEHIND_PROXY": "perhaps",
+        "ULSEK_DB_PASSWORD_FILE": "/nowhere/password",
+    }
+    with pytest.raises(ImproperlyConfigured) as refused:
+        read_settings(said)
+    assert str(refused.value).splitlines() == [
+        "The settings cannot be used.",
+        f"  {file}, line 1: there is no setting ULSEK_DB_PROT",
+        f"  {file}, line 2: “hello” is no setting; write NAME=value",
+        "  ULSEK_SECRET_KEY: a secret has at least 32 letters: head -c 32 /dev/urandom | od -An -tx1 | tr -d ' \\n'",
+        "  ULSEK_ADDRESS is “ulsek.example”: write it as http://127.0.0.1:8713 or https://ulsek.example",
+        "  ULSEK_BEHIND_PROXY is “perhaps”: write yes or no",
+        "  ULSEK_DB_PORT is “99999”: a port is a number from 1 to 65535",
+        "  ULSEK_DB_PASSWORD_FILE is “/nowhere/password”: it cannot be read (No such file or directory)",
+        "  ULSEK_DB_TLS_CA is “/nowhere/ca.pem”: there is no such file",
+    ]
+
+
+def test_without_a_key_and_with_a_file_that_is_not_there_nothing_starts():
+    with pytest.raises(ImproperlyConfigured, match="ULSEK_SECRET_KEY is not set: what sessions and links are signed with"):
+        read_settings({})
+    with pytest.raises(ImproperlyConfigured, match="ULSEK_SETTINGS is “/nowhere”: it cannot be read"):
+        read_settings({"ULSEK_SECRET_KEY": KEY, "ULSEK_SETTINGS": "/nowhere"})
+
+
+def test_every_setting_stands_in_the_operator_s_page_and_no_other():
+    page = (ROOT / "docs" / "operating.md").read_text(encoding="utf-8")
+    table = page.split("## Settings of the site", 1)[1].split("\n## ", 1)[0]
+    assert set(re.findall(r"^\| `(ULSEK_\w+)`", table, re.MULTILINE)) == set(SETTINGS)
+
+
+def test_a_site_behind_tls_passes_django_s_own_check_for_deployment(tmp_path):
+    said = {
+        "ULSEK_ADDRESS": "https://ulsek.example",
+        "ULSEK_HOSTS": "ulsek.example",
+        "ULSEK_BEHIND_PROXY": "yes",
+        "ULSEK_SECRET_KEY": "a7b3c9" * 12,
+    }
+    done = subprocess.run(
+        [sys.executable, str(ROOT / "manage.py"), "check", "--deploy", "--fail-level", "WARNING"],
+        env={**said, "PATH": "/usr/bin:/bin", "ULSEK_STATE": str(tmp_path)},
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    assert (done.returncode, done.stdout.strip()) == (0, "System check identified no issues (3 silenced)."), done.stderr
+
+
+def test_the_site_is_ready_once_its_tables_are_of_this_version(place, monkeypatch):
+    nobody = place.apis["nobody"]
+    assert nobody.get("/health/ready").data == {"status": "ready"}
+
+    def pending():
+        raise readiness._Pending
+
+    monkeypatch.setattr(readiness, "_migrated", pending)
+    answer = nobody.get("/health/ready")
+    assert (answer.status_code, answer.data["code"]) == (503, "not_ready")
+
+
+def test_a_line_of_the_log_may_be_json_with_the_trace_of_its_error():
+    try:
+        int("spilt")
+    except ValueError:
+        record = logging.LogRecord("ulsek.site", logging.ERROR, __file__, 1, "it broke: %s", ("jar",), sys.exc_info())
+    record.request_id = "abc"
+    said = json.loads(JsonLines().format(record))
+    assert (said["level"], said["request"], said["from"], said["message"]) == ("ERROR", "abc", "ulsek.site", "it broke: jar")
+    assert said["trace"].endswith("ValueError: invalid literal for int() with base 10: 'spilt'")
+    assert said["at"].endswith("+00:00")
