@@ -35,7 +35,7 @@ step() {
 
 as_root() { if [ "$(id -u)" = 0 ]; then "$@"; else sudo "$@"; fi; }
 
-packages=(mariadb-server libmariadb-dev pkg-config gcc python3-dev python3-venv chromium libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0 poppler-utils openssl nginx procps)
+packages=(mariadb-server libmariadb-dev pkg-config gcc python3-dev python3-venv chromium libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0 poppler-utils openssl nginx procps age)
 
 install_debian() {
   local missing=() package

@@ -84,6 +84,7 @@ class Doors:
             "POST /stock/many": ("/stock/many", {"items": [{"material": JUICE, "product": "Pressed", "pack": "1 L"}]}), "POST /stock/read-table": ("/stock/read-table", {"text": "item,price\nlemons,3"}), "GET /stock/usual": ("/stock/usual", None),
             "GET /clearances": ("/clearances", None), "PUT /specs/{spec_id}/clearances/{person_id}": (f"{spec}/clearances/{mine.pk}", {"cleared": True}, unknown),
             "POST /lots": ("/lots", {"name": "Old syrup", "days_ago": 1}),
+            "GET /backup": ("/backup", None),
             "GET /history": ("/history", None), "GET /history/kinds": ("/history/kinds", None), "GET /history.csv": ("/history.csv", None),
             "GET /invitations": ("/invitations", None), "POST /invitations": ("/invitations", {"name": "Kaja", "role": "reader"}),
             "POST /invitations/{invitation_id}/revoke": (lambda: f"/invitations/{invite(lead_member, 'Kaja', 'reader')[0].pk}/revoke", {}, unknown),

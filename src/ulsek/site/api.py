@@ -38,6 +38,7 @@ from ulsek.sync.api import router as sync
 from ulsek.team.access import MemberAuth, NotAllowed, PasswordWanted
 from ulsek.team.answer import REFERENCE, answers, published
 from ulsek.team.api import router as team
+from ulsek.team.backups_api import router as backups
 from ulsek.team.csrf import StalePage
 from ulsek.team.devices_api import router as enrolled
 from ulsek.team.enrolled import NotEnrolled
@@ -107,6 +108,7 @@ api.add_router("", joining)
 api.add_router("", own)
 api.add_router("", people)
 api.add_router("", history)
+api.add_router("", backups)
 api.add_router("", enrolled)
 api.add_router("", team)
 api.add_router("", sync)

@@ -257,3 +257,17 @@ class OneTimeCode(models.Model):
 
     def __str__(self) -> str:
         return f"for {self.person}"
+
+
+class BackupMade(models.Model):
+    """A backup of the whole site that was read back and encrypted: its file's name and size [bytes]. It belongs to no house."""
+
+    at = models.DateTimeField()
+    name = models.CharField(max_length=80)
+    size = models.BigIntegerField()
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["-at"])]
+
+    def __str__(self) -> str:
+        return self.name

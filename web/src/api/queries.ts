@@ -70,6 +70,7 @@ export const ask = {
     ...sliced(["own", "clearances", find], (asked) => unwrap(client.GET("/api/clearances", { params: { query: { find, ...asked } } }))),
     placeholderData: keepPreviousData,
   }),
+  backup: () => queryOptions({ queryKey: ["own", "backup"], queryFn: () => unwrap(client.GET("/api/backup")) }),
   house: () => queryOptions({ queryKey: ["house"], queryFn: () => unwrap(client.GET("/api/house")) }),
   /** The acts that answer to a wish, the newest first. */
   history: (wish: HistoryWish) => ({

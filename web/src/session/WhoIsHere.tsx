@@ -25,7 +25,11 @@ export function WhoIsHere({ size = "usual" }: { size?: "usual" | "bench" }) {
         onClick={() => setOpen(device ? "who" : "me")}
         className={`rounded-full px-2 hover:text-ink ${size === "bench" ? "min-h-14 text-[18px] font-semibold text-ink" : "min-h-11 text-[15px] text-soft"}`}
       >
-        {session.is_demo ? <span className="mr-2 rounded-md border border-sugar px-1.5 text-[14px] text-ink">Demo</span> : null}
+        {session.is_demo ? (
+          <span className={`mr-2 rounded-md border border-sugar px-1.5 text-ink ${size === "bench" ? "text-[18px]" : "text-[14px]"}`}>
+            Demo
+          </span>
+        ) : null}
         {size === "usual" ? <span className="hidden lg:inline">{session.house} · </span> : null}
         {session.name}
         {state}

@@ -21,6 +21,7 @@ const PERSONAL = [
   "/api/signed-actions/held",
   "/api/devices",
   "/api/people",
+  "/api/backup",
   "/api/clearances",
   "/api/invitations",
   "/api/history",

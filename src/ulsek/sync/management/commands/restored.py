@@ -5,14 +5,21 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
+from django.contrib.sessions.models import Session
 from django.core.management.base import BaseCommand
+from django.utils import timezone
 
 from ulsek.sync.models import Epoch
+from ulsek.team.models import SignIn
 
 
 class Command(BaseCommand):
-    help = "Begins a new epoch: every device sends again what it did in the last thirty days. Run it once after a backup was read back."
+    help = "Ends every session and begins a new epoch: every device sends again what it did in the last thirty days. Run it once after a backup was read back."
 
     def handle(self, *_args: Any, **_options: Any) -> None:
+        now = timezone.now()
+        # A session of before the backup may be in anybody's hands by now. Its keys stand: what they signed is still its person's.
+        Session.objects.all().delete()
+        SignIn.objects.filter(ended_at=None).update(ended_at=now, ended=SignIn.Ended.EXPIRED)
         row, _ = Epoch.objects.update_or_create(pk=1, defaults={"value": uuid.uuid4()})
         self.stdout.write(f"A new epoch has begun: {row.value}. Devices send again what is missing.")

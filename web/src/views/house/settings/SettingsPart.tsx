@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../../api/queries";
 import { NotFetched, Shape } from "../../../parts/Notice";
+import { BackupMade } from "./BackupMade";
 import { HouseForm } from "./HouseForm";
 import { HouseUnits } from "./HouseUnits";
 import { WipeDemo } from "./WipeDemo";
@@ -15,6 +16,7 @@ export function SettingsPart() {
       <HouseForm house={house.data} />
       <div className="grid gap-4">
         <HouseUnits />
+        <BackupMade />
         {house.data.is_demo ? <WipeDemo house={house.data.name} /> : null}
       </div>
     </div>

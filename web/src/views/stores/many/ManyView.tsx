@@ -8,7 +8,7 @@ export function ManyView() {
     <main className="mx-auto max-w-[1100px] p-4 md:p-5">
       <div className="mb-3 flex flex-wrap items-baseline gap-x-4">
         <h1 className="text-[32px]">Start with what you have</h1>
-        <Link to="/stores" className="font-semibold text-rim underline">
+        <Link to="/stores" className="inline-flex min-h-11 items-center font-semibold text-rim underline">
           Back to Stores
         </Link>
       </div>

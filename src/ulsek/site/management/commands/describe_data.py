@@ -1,0 +1,17 @@
+"""`manage.py describe_data`: what the database holds, as JSON. `bin/backup` keeps it beside the data."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.core.management.base import BaseCommand
+
+from ulsek.site.data_description import as_json, describe
+
+
+class Command(BaseCommand):
+    help = "Prints the last migration of each app and the number of rows of each table"
+
+    def handle(self, *_args: Any, **_options: Any) -> None:
+        self.stdout.write(json.dumps(as_json(describe()), indent=1))
