@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from uuid import UUID
@@ -55,10 +55,12 @@ class SpecPractice:
     people: tuple[Practice, ...]
 
 
-def _read(specs: list[Spec]) -> dict[tuple[UUID, int], datetime | None]:
+def _read(specs: list[Spec]) -> Mapping[tuple[UUID, int], datetime | None]:
     newest = [spec.newest_id for spec in specs]
     rows = Acknowledgement.objects.filter(version__in=newest).values_list("version__spec", "person", "read_at", "passed_at")
-    return {(spec, person): read or passed for spec, person, read, passed in rows}
+    # Whoever wrote it has read it.
+    wrote = {(spec.pk, spec.newest.author_id): spec.newest.at for spec in specs if spec.newest}
+    return {**wrote, **{(spec, person): read or passed for spec, person, read, passed in rows}}
 
 
 def _made(specs: list[Spec]) -> dict[tuple[UUID, int], tuple[datetime | None, int, datetime | None]]:
