@@ -7,6 +7,7 @@ from playwright.sync_api import expect
 
 from tests.browser.conftest import BY_THE_SITE, PATIENCE_MS
 from tests.browser.test_screens import said_by_axe
+from tests.site.test_authenticator import digits
 
 pytestmark = [pytest.mark.timeout(600), *BY_THE_SITE]
 RECIPE = """Quince cordial
@@ -191,3 +192,31 @@ def test_a_house_is_opened_stocked_and_joined_and_its_people_come_and_go(hand, a
     another.goto(link)
     another.reload()
     is_in_two_houses(another, base)
+
+
+def test_a_lead_signs_in_with_an_authenticator_or_a_recovery_code(hand):
+    page, base = hand.page, hand.site.base
+    signs_in(page, base, "wanda", "other-house-1")
+    page.get_by_role("navigation", name="Places").wait_for()
+    page.goto(f"{base}/house")
+    mine = page.get_by_role("region", name="My authenticator")
+    mine.get_by_label("My password, for the authenticator").fill("other-house-1")
+    mine.get_by_role("button", name="Set one up").click()
+    expect(mine.get_by_role("img")).to_be_visible()
+    secret = mine.get_by_text("Or type it there").locator("span").inner_text()
+    mine.get_by_label("Its six digits now").fill(digits(secret))
+    mine.get_by_role("button", name="It shows these").click()
+    written = mine.get_by_role("status").get_by_role("listitem")
+    expect(written).to_have_count(8)
+    codes = written.all_inner_texts()
+    page.get_by_role("banner").get_by_role("button", name="Wanda").click()
+    page.get_by_role("button", name="Sign out").click()
+    page.get_by_label("Password").wait_for()
+    signs_in(page, base, "wanda", "other-house-1")
+    page.get_by_label("Six digits of your authenticator").fill(codes[0])
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("navigation", name="Places").wait_for()
+    page.goto(f"{base}/house")
+    mine.get_by_label("My password, for the authenticator").fill("other-house-1")
+    mine.get_by_role("button", name="Have none").click()
+    expect(mine.get_by_role("button", name="Set one up")).to_be_visible()

@@ -38,6 +38,7 @@ from ulsek.sync.api import router as sync
 from ulsek.team.access import MemberAuth, NotAllowed, PasswordWanted
 from ulsek.team.answer import REFERENCE, answers, published
 from ulsek.team.api import router as team
+from ulsek.team.authenticators import CodeWanted
 from ulsek.team.backups_api import router as backups
 from ulsek.team.csrf import StalePage
 from ulsek.team.devices_api import router as enrolled
@@ -179,6 +180,11 @@ def _forbidden(_request: HttpRequest, refused: NotAllowed) -> HttpResponse:
 @api.exception_handler(PasswordWanted)
 def _password_wanted(_request: HttpRequest, wanted: PasswordWanted) -> HttpResponse:
     return problem(403, "Your password, please", wanted.text, code="password_wanted")
+
+
+@api.exception_handler(CodeWanted)
+def _code_wanted(_request: HttpRequest, wanted: CodeWanted) -> HttpResponse:
+    return problem(401, "Your authenticator, please", wanted.text, code="code_wrong" if wanted.wrong else "code_wanted", where="code")
 
 
 @api.exception_handler(WrongPin)

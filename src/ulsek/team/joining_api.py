@@ -114,6 +114,7 @@ class JoiningIn(Schema):
     code: str
     is_known: bool = False
     person: PersonIn
+    authenticator: str = ""
 
 
 @router.post("/session/join", auth=None, response={201: answers(Session)})
@@ -122,7 +123,7 @@ def join(request: HttpRequest, response: HttpResponse, payload: JoiningIn) -> St
     check_csrf(request)
     invitation_of(payload.code)
     said = payload.person.new()
-    who = known(request, said.sign_in.strip(), said.password) if payload.is_known else said
+    who = known(request, said.sign_in.strip(), said.password, payload.authenticator) if payload.is_known else said
     try:
         with a_turn():
             joined = accept(payload.code, who)

@@ -12,8 +12,10 @@ from ninja import Query, Router, Status
 
 from .access import member_of
 from .actions.end_session import end_session
+from .actions.own_authenticator import drop_authenticator, renew_recovery_codes, set_authenticator
 from .actions.own_credentials import change_password, set_pin
 from .answer import answers
+from .authenticators import begin_authenticator, must_know_password, shown_right
 from .listing import ListQuery, Slice, holding, slice_of
 from .models import SignIn
 from .schema import Schema
@@ -91,3 +93,58 @@ def own_pin(request: HttpRequest, payload: PinIn) -> Session:
     """Sets my PIN."""
     request.user = set_pin(member_of(request), payload.password, payload.pin)
     return session_out(request)
+
+
+class OwnPasswordIn(Schema):
+    password: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AuthenticatorOut:
+    """A new authenticator: its secret in base32, and a picture of it (SVG) for the device that shows its digits. It counts once they were typed."""
+
+    secret: str
+    picture: str
+
+
+@router.post("/own/authenticator", response={201: answers(AuthenticatorOut)})
+def set_up_authenticator(request: HttpRequest, payload: OwnPasswordIn) -> Status[AuthenticatorOut]:
+    """Begins an authenticator of mine."""
+    secret, picture = begin_authenticator(member_of(request).person, payload.password)
+    return Status(201, AuthenticatorOut(secret=secret, picture=picture))
+
+
+class DigitsIn(Schema):
+    code: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RecoveryOut:
+    """Recovery codes, which are shown once; each signs in once in place of the authenticator."""
+
+    codes: tuple[str, ...]
+
+
+@router.post("/own/authenticator/confirm", response=answers(RecoveryOut))
+def digits_of_authenticator(request: HttpRequest, payload: DigitsIn) -> RecoveryOut:
+    """Makes my authenticator count, once its digits are right."""
+    member = member_of(request)
+    # Outside the action: what is wrong is counted, and not rolled back with it.
+    return RecoveryOut(codes=tuple(set_authenticator(member, shown_right(member.person, payload.code))))
+
+
+@router.post("/own/authenticator/recovery", response=answers(RecoveryOut))
+def fresh_recovery_codes(request: HttpRequest, payload: OwnPasswordIn) -> RecoveryOut:
+    """New recovery codes; the earlier ones count no more."""
+    member = member_of(request)
+    must_know_password(member.person, payload.password)
+    return RecoveryOut(codes=tuple(renew_recovery_codes(member)))
+
+
+@router.post("/own/authenticator/drop", response={204: None})
+def take_authenticator_away(request: HttpRequest, payload: OwnPasswordIn) -> Status[None]:
+    """Signing in takes the password alone from now on."""
+    member = member_of(request)
+    must_know_password(member.person, payload.password)
+    drop_authenticator(member)
+    return Status(204, None)

@@ -21,6 +21,7 @@ from ulsek.core.base.refusals import Refusal
 from .access import colleagues, member_of, membership_of, signed_in
 from .actions.own_credentials import use_code
 from .answer import answers
+from .authenticators import check_second, has_authenticator
 from .csrf import check_csrf
 from .enrolled import NotEnrolled, device_of
 from .hashers import TooMany, a_turn
@@ -37,8 +38,11 @@ router = Router(tags=["sessions"])
 
 
 class SignInIn(Schema):
+    """A name and a password; `code` is what the authenticator shows, for those who have one."""
+
     name: str
     password: str
+    code: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,6 +115,7 @@ class Session:
     """Who else makes things in this house."""
     by_pin: bool = False
     has_pin: bool = False
+    has_authenticator: bool = False
     device: EnrolledOut | None = None
 
 
@@ -161,6 +166,7 @@ def session_out(request: HttpRequest) -> Session:
         others=tuple(colleagues(member)),
         by_pin=bool(request.session.get("by_pin")),
         has_pin=bool(member.person.pin),
+        has_authenticator=has_authenticator(member.person),
         device=device,
     )
 
@@ -173,8 +179,10 @@ def session(request: HttpRequest) -> Session:
     return session_out(request)
 
 
-def known(request: HttpRequest, name: str, password: str) -> Person:
-    """Returns the person of a name and a password. Raises HttpError 401 for any other, 503 if too many sign in at once."""
+def known(request: HttpRequest, name: str, password: str, code: str) -> Person:
+    """Returns the person of a name, a password and, for those who have an authenticator, its code. Raises HttpError 401 for any other, CodeWanted, and HttpError 503
+    if too many sign in at once.
+    """
     request.tried_name = name  # type: ignore[attr-defined]
     try:
         with a_turn():
@@ -183,6 +191,7 @@ def known(request: HttpRequest, name: str, password: str) -> Person:
         raise HttpError(503, "Many are signing in just now. Try again in a moment.") from None
     if not isinstance(person, Person):
         raise HttpError(401, "Name and password do not match. Check both and try again.")
+    check_second(person, code)
     return person
 
 
@@ -204,7 +213,7 @@ def sign_in(request: HttpRequest, response: HttpResponse, payload: SignInIn) -> 
     """
     check_csrf(request)
     name = payload.name.strip()
-    begin_for(request, known(request, name, payload.password))
+    begin_for(request, known(request, name, payload.password, payload.code))
     remember(request, response, name)
     return session_out(request)
 
@@ -254,13 +263,14 @@ def switch(request: HttpRequest, payload: SwitchIn) -> Session:
 
 class ConfirmIn(Schema):
     password: str
+    code: str = ""
 
 
 @router.post("/session/confirm", response=answers(Session))
 def confirm(request: HttpRequest, payload: ConfirmIn) -> Session:
     """Confirms the password after a PIN: for ten minutes the session has the person's full role."""
     person = member_of(request).person
-    if known(request, person.username, payload.password) != person:
+    if known(request, person.username, payload.password, payload.code) != person:
         raise HttpError(401, "That is not your password.")
     request.session["confirmed_until"] = (timezone.now() + CONFIRMED).isoformat()
     return session_out(request)
@@ -272,6 +282,7 @@ class CodeIn(Schema):
     name: str
     code: str
     password: str
+    authenticator: str = ""
 
 
 @router.post("/session/code", auth=None, response=answers(Session))
@@ -284,6 +295,8 @@ def sign_in_by_code(request: HttpRequest, response: HttpResponse, payload: CodeI
             person = use_code(name, payload.code, payload.password)
     except TooMany:
         raise HttpError(503, "Many are signing in just now. Try again in a moment.") from None
+    # The new password stands: with it the authenticator is asked for.
+    check_second(person, payload.authenticator)
     begin_for(request, person)
     remember(request, response, name)
     return session_out(request)

@@ -68,6 +68,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Backup
+         * @description The last good backup of the whole site.
+         */
+        get: operations["ulsek_team_backups_api_backup"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/booklet.pdf": {
         parameters: {
             query?: never;
@@ -792,6 +812,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/health/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ready
+         * @description Answers when the site can serve: its database answers and has the tables of this version. 503 says why not.
+         */
+        get: operations["ulsek_site_api_ready"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/history": {
         parameters: {
             query?: never;
@@ -1406,6 +1446,86 @@ export interface paths {
          * @description Adds materials that came with a file and that the house does not have; refused whole where it has one of them.
          */
         post: operations["ulsek_specs_library_api_add_new_materials"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/authenticator": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Up Authenticator
+         * @description Begins an authenticator of mine.
+         */
+        post: operations["ulsek_team_own_api_set_up_authenticator"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/authenticator/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Digits Of Authenticator
+         * @description Makes my authenticator count, once its digits are right.
+         */
+        post: operations["ulsek_team_own_api_digits_of_authenticator"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/authenticator/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Authenticator Away
+         * @description Signing in takes the password alone from now on.
+         */
+        post: operations["ulsek_team_own_api_take_authenticator_away"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/authenticator/recovery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fresh Recovery Codes
+         * @description New recovery codes; the earlier ones count no more.
+         */
+        post: operations["ulsek_team_own_api_fresh_recovery_codes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3591,6 +3711,18 @@ export interface components {
             media_type: string;
             name: string;
         };
+        /** @description A new authenticator: its secret in base32, and a picture of it (SVG) for the device that shows its digits. It counts once they were typed. */
+        AuthenticatorOut: {
+            picture: string;
+            secret: string;
+        };
+        /** @description The last backup that was read back and encrypted: when, its file, its size [bytes]; None and empty if there is none. `too_old` if one was missed since. */
+        BackupState: {
+            at: string | null;
+            name: string;
+            size: number;
+            too_old: boolean;
+        };
         /** @description Mass of each group of substances [g]. */
         Bands: {
             acid: number;
@@ -3898,6 +4030,11 @@ export interface components {
          * @description A lead's one-time code, and the new password.
          */
         CodeIn: {
+            /**
+             * Authenticator
+             * @default
+             */
+            authenticator: string;
             /** Code */
             code: string;
             /** Name */
@@ -3942,6 +4079,11 @@ export interface components {
         };
         /** ConfirmIn */
         ConfirmIn: {
+            /**
+             * Code
+             * @default
+             */
+            code: string;
             /** Password */
             password: string;
         };
@@ -4163,6 +4305,11 @@ export interface components {
              * @enum {string}
              */
             state: "" | "in_use" | "revoked";
+        };
+        /** DigitsIn */
+        DigitsIn: {
+            /** Code */
+            code: string;
         };
         /** @description A draft with its evaluation, and the other specs' points on the plate. For `made_with_it` see `circles` in the core. */
         DraftOut: {
@@ -5117,6 +5264,11 @@ export interface components {
          * @description The code of an invitation, and who accepts it: somebody new, or (`is_known`) somebody who signs in here already, by their password.
          */
         JoiningIn: {
+            /**
+             * Authenticator
+             * @default
+             */
+            authenticator: string;
             /** Code */
             code: string;
             /**
@@ -5612,6 +5764,11 @@ export interface components {
         OtherHouseIn: {
             /** House */
             house: number;
+        };
+        /** OwnPasswordIn */
+        OwnPasswordIn: {
+            /** Password */
+            password: string;
         };
         /**
          * PackDeliveryIn
@@ -6189,6 +6346,10 @@ export interface components {
             size: string;
             supplier: string;
         };
+        /** @description Recovery codes, which are shown once; each signs in once in place of the authenticator. */
+        RecoveryOut: {
+            codes: string[];
+        };
         /** @description The JSON of a refusal. `where` is a path such as ``steps/s2/lines/sugar/amount``. */
         Refused: {
             code: string;
@@ -6590,6 +6751,7 @@ export interface components {
             currency: string;
             day_turns: string;
             device: components["schemas"]["EnrolledOut"] | null;
+            has_authenticator: boolean;
             has_pin: boolean;
             house: string;
             house_id: number;
@@ -6696,8 +6858,16 @@ export interface components {
             name: string;
             result: components["schemas"]["Workbench"];
         };
-        /** SignInIn */
+        /**
+         * SignInIn
+         * @description A name and a password; `code` is what the authenticator shows, for those who have one.
+         */
         SignInIn: {
+            /**
+             * Code
+             * @default
+             */
+            code: string;
             /** Name */
             name: string;
             /** Password */
@@ -8222,6 +8392,26 @@ export interface operations {
             };
         };
     };
+    ulsek_team_backups_api_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackupState"];
+                };
+            };
+        };
+    };
     ulsek_specs_cards_api_booklet: {
         parameters: {
             query?: {
@@ -9209,6 +9399,26 @@ export interface operations {
             };
         };
     };
+    ulsek_site_api_ready: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+        };
+    };
     ulsek_team_history_api_history: {
         parameters: {
             query?: {
@@ -10021,6 +10231,100 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    ulsek_team_own_api_set_up_authenticator: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPasswordIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuthenticatorOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_own_api_digits_of_authenticator: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DigitsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_own_api_take_authenticator_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPasswordIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_team_own_api_fresh_recovery_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPasswordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryOut"];
+                };
             };
         };
     };

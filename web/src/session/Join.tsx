@@ -4,9 +4,11 @@ import { useNavigate } from "react-router";
 import { client, unwrap } from "../api/client";
 import { ask } from "../api/queries";
 import { Button } from "../parts/Button";
+import { DigitsField } from "../parts/DigitsField";
 import { Field } from "../parts/Field";
 import { faultsOf, restOf } from "../parts/faults";
 import { Trouble } from "../parts/Notice";
+import { asksForDigits, beyondAsking } from "../parts/secondFactor";
 import { signsIn } from "../sync/who";
 
 /** An invitation is accepted: by somebody new, or by somebody who signs in here already. The code stands behind the # of a link, or is typed. */
@@ -15,6 +17,8 @@ export function Join({ given, onBack }: { given: string; onBack: () => void }) {
   const go = useNavigate();
   const [code, setCode] = useState(given);
   const [isKnown, setKnown] = useState(false);
+  const [digits, setDigits] = useState("");
+  const [asked, setAsked] = useState(false);
   const [me, setMe] = useState({ sign_in: "", name: "", password: "" });
   const look = useMutation({
     mutationFn: (said: string) => unwrap(client.POST("/api/session/invitation", { body: { code: said } })),
@@ -25,7 +29,9 @@ export function Join({ given, onBack }: { given: string; onBack: () => void }) {
     if (given) lookAt(given);
   }, [given, lookAt]);
   const join = useMutation({
-    mutationFn: () => signsIn(() => unwrap(client.POST("/api/session/join", { body: { code, is_known: isKnown, person: me } }))),
+    mutationFn: () =>
+      signsIn(() => unwrap(client.POST("/api/session/join", { body: { code, is_known: isKnown, person: me, authenticator: digits } }))),
+    onError: (error) => setAsked((before) => before || asksForDigits(error)),
     onSuccess: (session) => {
       void go("/shift", { replace: true });
       queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
@@ -68,7 +74,8 @@ export function Join({ given, onBack }: { given: string; onBack: () => void }) {
               autoComplete={isKnown ? "current-password" : "new-password"}
               required
             />
-            <Trouble error={restOf(join.error, ["sign_in", "password"])} />
+            {asked ? <DigitsField value={digits} onChange={setDigits} /> : null}
+            <Trouble error={beyondAsking(restOf(join.error, ["sign_in", "password"]))} />
             <Button look="main" type="submit" disabled={join.isPending}>
               Come in
             </Button>

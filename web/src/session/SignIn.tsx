@@ -3,8 +3,10 @@ import { useState } from "react";
 import { client, type Schemas, unwrap } from "../api/client";
 import { ask } from "../api/queries";
 import { Button } from "../parts/Button";
+import { DigitsField } from "../parts/DigitsField";
 import { Field } from "../parts/Field";
 import { Trouble } from "../parts/Notice";
+import { asksForDigits, beyondAsking } from "../parts/secondFactor";
 import { signsIn } from "../sync/who";
 import { Join } from "./Join";
 import { OpenHouse } from "./OpenHouse";
@@ -67,14 +69,17 @@ function ByName({ how }: { how: string }) {
   const [name, setName] = useState("");
   const [code, setCode] = useState("");
   const [password, setPassword] = useState("");
+  const [digits, setDigits] = useState("");
+  const [asked, setAsked] = useState(false);
   const byCode = how === "code";
   const sign = useMutation({
     mutationFn: () =>
       signsIn(() =>
         byCode
-          ? unwrap(client.POST("/api/session/code", { body: { name, code, password } }))
-          : unwrap(client.POST("/api/session", { body: { name, password } })),
+          ? unwrap(client.POST("/api/session/code", { body: { name, code, password, authenticator: digits } }))
+          : unwrap(client.POST("/api/session", { body: { name, password, code: digits } })),
       ),
+    onError: (error) => setAsked((before) => before || asksForDigits(error)),
     onSuccess: (session) => {
       queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
       queries.setQueryData(ask.session().queryKey, { ...session, kept: false });
@@ -99,7 +104,8 @@ function ByName({ how }: { how: string }) {
         autoComplete={byCode ? "new-password" : "current-password"}
         required
       />
-      <Trouble error={sign.error} />
+      {asked ? <DigitsField value={digits} onChange={setDigits} /> : null}
+      <Trouble error={beyondAsking(sign.error)} />
       <Button look="main" type="submit" disabled={sign.isPending}>
         Sign in
       </Button>

@@ -7,6 +7,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from ulsek.team.actions.own_credentials import fresh_code
+from ulsek.team.authenticators import forget_authenticator
 from ulsek.team.models import Person
 
 
@@ -15,9 +16,12 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("name", help="the name they sign in with")
+        parser.add_argument("--without-authenticator", action="store_true", help="takes their authenticator and recovery codes away too")
 
     def handle(self, *_args: Any, **options: Any) -> None:
         person = Person.objects.filter(username=options["name"]).first()
         if person is None:
             raise CommandError(f"Nobody signs in as “{options['name']}”. Check the name.")
+        if options["without_authenticator"]:
+            forget_authenticator(person)
         self.stdout.write(fresh_code(person, person))

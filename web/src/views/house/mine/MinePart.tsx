@@ -1,4 +1,5 @@
 import { canLead, useSession } from "../../../session/session";
+import { Authenticator } from "./Authenticator";
 import { Held } from "./Held";
 import { Leave } from "./Leave";
 import { Password } from "./Password";
@@ -17,6 +18,7 @@ export function MinePart() {
           <Leave />
         </div>
         <div className="grid gap-4">
+          {canLead(session) || session.has_authenticator ? <Authenticator /> : null}
           <Pin />
           <Password />
         </div>
