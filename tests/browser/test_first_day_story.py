@@ -211,7 +211,7 @@ def test_a_lead_signs_in_with_an_authenticator_or_a_recovery_code(hand):
     codes = written.all_inner_texts()
     page.get_by_role("banner").get_by_role("button", name="Wanda").click()
     page.get_by_role("button", name="Sign out").click()
-    page.get_by_label("Password").wait_for()
+    page.get_by_role("button", name="Sign in").wait_for()
     signs_in(page, base, "wanda", "other-house-1")
     page.get_by_label("Six digits of your authenticator").fill(codes[0])
     page.get_by_role("button", name="Sign in").click()
