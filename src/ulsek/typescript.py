@@ -133,7 +133,7 @@ def rules_ts() -> str:
             f"export const TITRATION_STEPS: readonly string[] = {json.dumps(titration, ensure_ascii=False, indent=2)};\n",
             "\n/** Days that stand for no limit from one side. */\n",
             f"export const FOREVER_DAYS = {FOREVER};\n",
-            "\n/** What a bottle that stood there already is taken to hold [mL]. */\n",
+            "\n/** What a bottle whose making was not recorded is taken to hold [mL]. */\n",
             f"export const FOUND_ML = {FOUND_ML:.0f};\n",
         )
     )

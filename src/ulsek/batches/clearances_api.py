@@ -25,12 +25,12 @@ from .models import Run, RunEvent
 
 router = Router(tags=["clearances"])
 BESIDE_WITHIN = timedelta(days=400)
-"""How far back it is looked who made something together with whom."""
+"""Age up to which batches are searched for several people working on one."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Practice:
-    """What a person has done with a spec: when they read its newest version, last rehearsed it, made it beside others and how often alone or with them; and who
+    """What a person has done with a spec: when they read its newest version, last rehearsed it, made it together with others, how often they finished a batch of it; and who
     cleared them when. None and empty for what they have not.
     """
 

@@ -64,7 +64,7 @@ def label(request: HttpRequest, code: str, size: str = "100x70") -> HttpResponse
 
 
 class FoundIn(Schema):
-    """A bottle that stood there already: of a spec, or only a name; made so many days ago, or nobody knows when."""
+    """A bottle whose making was not recorded: of a spec, or only a name; made so many days ago, or nobody knows when."""
 
     spec: UUID | None = None
     name: str = ""
@@ -75,7 +75,7 @@ class FoundIn(Schema):
 
 @router.post("/lots", response={201: answers(LotOut)})
 def label_bottle(request: HttpRequest, payload: FoundIn) -> Status[LotOut]:
-    """Labels a bottle that stood there before anybody wrote it down, with what is known of it."""
+    """Labels a bottle whose making was not recorded, with what is known of it."""
     member = member_of(request)
     return Status(201, lot_row(member, label_found(member, FoundBottle(**payload.model_dump())), timezone.now()))
 

@@ -59,7 +59,7 @@ class RunEvent(models.Model):
 
 
 class Lot(models.Model):
-    """What came of a run: its product in mL, or a by-product (`what`) in g; without a `run` a bottle that stood there before anybody wrote it down. `left` may be negative after a miscount; `recalled` is the reason of a recall,
+    """What came of a run: its product in mL, or a by-product (`what`) in g; without a `run` a bottle whose making was not recorded. `left` may be negative after a miscount; `recalled` is the reason of a recall,
     `off_spec` what is off its spec.
     """
 
@@ -112,7 +112,7 @@ class Lot(models.Model):
 
     @property
     def batch(self) -> Run:
-        """The batch that it came of. Raises LookupError for a bottle that stood there before anybody wrote it down."""
+        """The batch that it came of. Raises LookupError for a bottle whose making was not recorded."""
         if self.run is None:
             raise LookupError(f"{self.code} came of no batch")
         return self.run

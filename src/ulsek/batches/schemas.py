@@ -143,7 +143,7 @@ class LotOut:
     code: str
     name: str
     run: UUID | None
-    """None for a bottle that stood there before anybody wrote it down."""
+    """None for a bottle whose making was not recorded."""
     run_code: str
     spec: UUID | None
     withdrawn: str

@@ -1,4 +1,4 @@
-"""What a database holds, in short: the versions of its tables and the number of their rows. A backup is told by it."""
+"""What a database holds, in short: the versions of its tables and the number of their rows. A backup is compared by it."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from django.utils import timezone
 
 FORMAT, VERSION = "ulsek.backup", 1
 GROWING = ("team_historyrow", "batches_runevent", "specs_version")
-"""Tables whose rows are never deleted but with their house."""
+"""Tables whose rows are deleted only together with their house."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -290,7 +290,7 @@ class ReadingState:
     passed: bool
     questions: tuple[Question, ...]
     lacks_clearance: bool = False
-    """Whether no lead has cleared this person for it, in a house that clears people: they may make it, and it is noted."""
+    """Whether the house has given clearances and this person has none for it. They may make it all the same, which is recorded."""
 
 
 class AnswersIn(Schema):

@@ -206,7 +206,7 @@ class Attachment(models.Model):
 
 
 class Clearance(models.Model):
-    """A lead has said that a person may make a spec alone. Taken back at `ended_at`; nobody is kept from making it, but a batch without one is noted."""
+    """A lead's statement that a person may make a spec alone, until `ended_at`. Others may make it too; their batches are recorded in the history as uncleared."""
 
     spec = models.ForeignKey(Spec, models.CASCADE, related_name="clearances")
     person = models.ForeignKey(Person, models.PROTECT, related_name="+")

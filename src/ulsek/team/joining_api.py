@@ -46,7 +46,7 @@ class HouseIn(Schema):
 
 
 class PersonIn(Schema):
-    """Somebody new: the name to sign in by, the name that labels show, their password."""
+    """A new person: the name to sign in by, the name on labels, the password."""
 
     sign_in: str
     name: str = ""
@@ -138,7 +138,7 @@ class OtherHouseIn(Schema):
 
 @router.post("/session/house", response=answers(Session))
 def change_house(request: HttpRequest, payload: OtherHouseIn) -> Session:
-    """Goes on in another house that the sender is in, as what they are there. A PIN belongs to one house's device: it takes the password first."""
+    """Changes the session to another house of the sender, with their role there. A session that began with a PIN needs the password first."""
     member = member_of(request)
     found = get_object_or_404(Membership.objects.select_related("house"), person=member.person, house=payload.house)
     if request.session.get("by_pin") and not confirmed(request, timezone.now()):

@@ -109,7 +109,7 @@ class AuthenticatorOut:
 
 @router.post("/own/authenticator", response={201: answers(AuthenticatorOut)})
 def set_up_authenticator(request: HttpRequest, payload: OwnPasswordIn) -> Status[AuthenticatorOut]:
-    """Begins an authenticator of mine."""
+    """Creates an unconfirmed authenticator of the sender."""
     secret, picture = begin_authenticator(member_of(request).person, payload.password)
     return Status(201, AuthenticatorOut(secret=secret, picture=picture))
 
@@ -127,7 +127,7 @@ class RecoveryOut:
 
 @router.post("/own/authenticator/confirm", response=answers(RecoveryOut))
 def digits_of_authenticator(request: HttpRequest, payload: DigitsIn) -> RecoveryOut:
-    """Makes my authenticator count, once its digits are right."""
+    """Confirms the sender's authenticator by its digits. From then on signing in asks for it."""
     member = member_of(request)
     # Outside the action: what is wrong is counted, and not rolled back with it.
     return RecoveryOut(codes=tuple(set_authenticator(member, shown_right(member.person, payload.code))))
@@ -135,7 +135,7 @@ def digits_of_authenticator(request: HttpRequest, payload: DigitsIn) -> Recovery
 
 @router.post("/own/authenticator/recovery", response=answers(RecoveryOut))
 def fresh_recovery_codes(request: HttpRequest, payload: OwnPasswordIn) -> RecoveryOut:
-    """New recovery codes; the earlier ones count no more."""
+    """Replaces the sender's recovery codes."""
     member = member_of(request)
     must_know_password(member.person, payload.password)
     return RecoveryOut(codes=tuple(renew_recovery_codes(member)))
@@ -143,7 +143,7 @@ def fresh_recovery_codes(request: HttpRequest, payload: OwnPasswordIn) -> Recove
 
 @router.post("/own/authenticator/drop", response={204: None})
 def take_authenticator_away(request: HttpRequest, payload: OwnPasswordIn) -> Status[None]:
-    """Signing in takes the password alone from now on."""
+    """Removes the sender's authenticator and recovery codes."""
     member = member_of(request)
     must_know_password(member.person, payload.password)
     drop_authenticator(member)

@@ -1,4 +1,4 @@
-"""Which passwords are taken."""
+"""Checks new passwords."""
 
 from __future__ import annotations
 

@@ -72,7 +72,7 @@ def end_membership(request: HttpRequest, person_id: int) -> PersonRow:
 
 @router.post("/people/{person_id}/take-back", response=answers(PersonRow))
 def begin_again(request: HttpRequest, person_id: int, payload: RoleIn) -> PersonRow:
-    """Lets somebody who left in again; they sign in as before."""
+    """Restores the membership of a person who left; their password is unchanged."""
     return person_row(take_back(member_of(request), person_id, payload.role))
 
 

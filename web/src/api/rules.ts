@@ -79,5 +79,5 @@ export const TITRATION_STEPS: readonly string[] = [
 /** Days that stand for no limit from one side. */
 export const FOREVER_DAYS = 3650;
 
-/** What a bottle that stood there already is taken to hold [mL]. */
+/** What a bottle whose making was not recorded is taken to hold [mL]. */
 export const FOUND_ML = 700;

@@ -1239,7 +1239,7 @@ export interface paths {
         put?: never;
         /**
          * Label Bottle
-         * @description Labels a bottle that stood there before anybody wrote it down, with what is known of it.
+         * @description Labels a bottle whose making was not recorded, with what is known of it.
          */
         post: operations["ulsek_batches_lots_api_label_bottle"];
         delete?: never;
@@ -1463,7 +1463,7 @@ export interface paths {
         put?: never;
         /**
          * Set Up Authenticator
-         * @description Begins an authenticator of mine.
+         * @description Creates an unconfirmed authenticator of the sender.
          */
         post: operations["ulsek_team_own_api_set_up_authenticator"];
         delete?: never;
@@ -1483,7 +1483,7 @@ export interface paths {
         put?: never;
         /**
          * Digits Of Authenticator
-         * @description Makes my authenticator count, once its digits are right.
+         * @description Confirms the sender's authenticator by its digits. From then on signing in asks for it.
          */
         post: operations["ulsek_team_own_api_digits_of_authenticator"];
         delete?: never;
@@ -1503,7 +1503,7 @@ export interface paths {
         put?: never;
         /**
          * Take Authenticator Away
-         * @description Signing in takes the password alone from now on.
+         * @description Removes the sender's authenticator and recovery codes.
          */
         post: operations["ulsek_team_own_api_take_authenticator_away"];
         delete?: never;
@@ -1523,7 +1523,7 @@ export interface paths {
         put?: never;
         /**
          * Fresh Recovery Codes
-         * @description New recovery codes; the earlier ones count no more.
+         * @description Replaces the sender's recovery codes.
          */
         post: operations["ulsek_team_own_api_fresh_recovery_codes"];
         delete?: never;
@@ -1763,7 +1763,7 @@ export interface paths {
         put?: never;
         /**
          * Begin Again
-         * @description Lets somebody who left in again; they sign in as before.
+         * @description Restores the membership of a person who left; their password is unchanged.
          */
         post: operations["ulsek_team_people_api_begin_again"];
         delete?: never;
@@ -2296,7 +2296,7 @@ export interface paths {
         put?: never;
         /**
          * Change House
-         * @description Goes on in another house that the sender is in, as what they are there. A PIN belongs to one house's device: it takes the password first.
+         * @description Changes the session to another house of the sender, with their role there. A session that began with a PIN needs the password first.
          */
         post: operations["ulsek_team_joining_api_change_house"];
         delete?: never;
@@ -4844,7 +4844,7 @@ export interface components {
         };
         /**
          * FoundIn
-         * @description A bottle that stood there already: of a spec, or only a name; made so many days ago, or nobody knows when.
+         * @description A bottle whose making was not recorded: of a spec, or only a name; made so many days ago, or nobody knows when.
          */
         FoundIn: {
             /**
@@ -5874,7 +5874,7 @@ export interface components {
         };
         /**
          * PersonIn
-         * @description Somebody new: the name to sign in by, the name that labels show, their password.
+         * @description A new person: the name to sign in by, the name on labels, the password.
          */
         PersonIn: {
             /**
@@ -6172,7 +6172,7 @@ export interface components {
             mass_g: number;
             material: string;
         };
-        /** @description What a person has done with a spec: when they read its newest version, last rehearsed it, made it beside others and how often alone or with them; and who cleared them when. None and empty for what they have not. */
+        /** @description What a person has done with a spec: when they read its newest version, last rehearsed it, made it together with others, how often they finished a batch of it; and who cleared them when. None and empty for what they have not. */
         Practice: {
             beside: string[];
             beside_at: string | null;

@@ -1,4 +1,4 @@
-"""Label a bottle that stood there before anybody wrote it down."""
+"""Label a bottle whose making was not recorded."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ SERIES = "S"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FoundBottle:
-    """A bottle as somebody finds it: of a published spec, or only called by a `name`; made so many days ago (None: nobody knows); how much [mL] is in it; where."""
+    """What is known of a bottle whose making was not recorded: its published spec or only a `name`, its age in days (None: unknown), its volume [mL], its place."""
 
     spec: UUID | None = None
     name: str = ""

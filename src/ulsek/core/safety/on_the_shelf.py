@@ -66,18 +66,18 @@ def expires_soon_until(today: date) -> date:
 
 
 UNKNOWN_DAYS = 2
-"""Days that a bottle keeps of which nobody wrote down what is in it, the day of its making included [days]. House prudence: as a fresh juice, kept cold."""
+"""Days that a bottle with unknown contents keeps, the day of its making included [days]. House prudence: as a fresh juice, kept cold."""
 FOUND_ML = 700.0
-"""What a bottle is taken to hold where nobody measured it [mL]: a usual bottle, full."""
+"""Assumed volume of a bottle that was not measured [mL]: a usual bottle, full."""
 MOST_DAYS_AGO = 400
-"""Longest time ago that a bottle may be said to have been made [days]."""
+"""Most days between the making of a bottle and its labelling [days]."""
 FRIDGE_C = 5.0
-"""Warmest place for a bottle of which nobody wrote down what is in it [°C]. Source: usual limit of food codes for chilled food."""
+"""Warmest place for a bottle with unknown contents [°C]. Source: usual limit of food codes for chilled food."""
 
 
 @dataclass(frozen=True, slots=True)
 class FoundDates:
-    """Dates of a bottle that stood there already: its last day with the reason, its days once opened, and the warmest place [°C]."""
+    """Dates of a bottle whose making was not recorded: its last day with the reason, its days once opened, and the warmest place [°C]."""
 
     use_by: date
     reason: Message
@@ -86,8 +86,8 @@ class FoundDates:
 
 
 def found_dates(keeping: Keeping | None, made: date | None, today: date) -> FoundDates:
-    """Returns the dates of a bottle that nobody dated: by the `keeping` of its spec (None: nobody knows what is in it) from the day it was `made` (None: nobody
-    knows). A bottle of unknown age is to be used on the day it is found.
+    """Returns the dates of a bottle whose making was not recorded, by the `keeping` of its spec (None: unknown contents) from the day it was `made` (None: unknown
+    age). A bottle of unknown age is to be used on the day it is labelled.
     """
     opened, keep_c = (keeping.opened_days, keeping.at_most_c) if keeping else (UNKNOWN_DAYS, FRIDGE_C)
     if made is None:

@@ -48,7 +48,7 @@ def clear_person(member: Member, spec_id: UUID, person_id: int, *, cleared: bool
 
 
 def lacks_clearance(member: Member, spec: Spec) -> bool:
-    """Returns True if this house clears people, and this person, who is no lead, is not cleared for this spec. A house that clears nobody asks for none."""
+    """Returns True if the house has given any clearance, and this person is neither a lead nor cleared for this spec."""
     if member.role == Role.LEAD:
         return False
     standing = Clearance.objects.filter(spec__house=member.house, ended_at=None)
