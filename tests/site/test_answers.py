@@ -18,6 +18,7 @@ from tests.site import published
 from tests.site.conftest import PASSWORD, Api, event
 from tests.site.doors import PIN, Doors, On
 from tests.site.signing import Key, sealed
+from tests.site.test_authenticator import digits
 from ulsek.batches.models import Lot, Run
 from ulsek.core.base.answer import NEVER_MISSING, members
 from ulsek.core.base.messages import NOTHING, message
@@ -41,6 +42,10 @@ def _people(place):
     text = sealed(device["sealing_key"], person=maker.pk, pin=PIN, device=device["id"], key=away.id)
     assert tablet.post("/session/claims", {"sealed": text, "public": away.public, "stays": True}).status_code == 200
     assert tablet.post("/session/end").status_code == 200
+    begun = lead.post("/own/authenticator", {"password": PASSWORD}).data
+    assert lead.post("/own/authenticator/confirm", {"code": digits(begun["secret"])}).status_code == 200
+    assert lead.post("/own/authenticator/recovery", {"password": PASSWORD}).status_code == 200
+    assert lead.post("/own/authenticator/drop", {"password": PASSWORD}).status_code == 204
     code = lead.post(f"/people/{maker.pk}/code").data["code"]
     assert Api().post("/session/code", {"name": "maker", "code": code, "password": "steel-ladle-22"}).status_code == 200
 

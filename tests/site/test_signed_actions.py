@@ -272,6 +272,9 @@ def test_a_restored_database_takes_again_what_it_lost_and_knows_the_keys(place, 
     SigningKey.objects.all().delete()
     SignIn.objects.filter(person__username="maker").delete()
     call_command("restored")
+    # Nobody is signed in any more.
+    assert reader.get("/sync").status_code == 401
+    assert reader.post("/session", {"name": "reader", "password": PASSWORD}).status_code == 200
     sync = reader.get(f"/sync?last={said}").data
     assert (sync["has_last"], sync["epoch"] == before) == (False, False)
     assert outcomes(reader.post("/signed-actions", carried(action))) == [("done", "")]
