@@ -4,6 +4,7 @@ import { ask } from "../api/queries";
 import { Button } from "../parts/Button";
 import { Trouble } from "../parts/Notice";
 import { goToHouse } from "../sync/who";
+import { allButSession, forgetAnswers } from "./freshQueries";
 import { useSession } from "./session";
 
 /** The other houses that one is in; a press goes on there. Nothing where there is only this one. */
@@ -14,7 +15,7 @@ export function Houses({ onClose }: { onClose: () => void }) {
   const change = useMutation({
     mutationFn: goToHouse,
     onSuccess: (next) => {
-      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+      forgetAnswers(queries, allButSession);
       queries.setQueryData(ask.session().queryKey, { ...next, kept: false });
       onClose();
       void go("/shift");

@@ -10,6 +10,7 @@ import { faultsOf, restOf } from "../parts/faults";
 import { Trouble } from "../parts/Notice";
 import { asksForDigits, beyondAsking } from "../parts/secondFactor";
 import { signsIn } from "../sync/who";
+import { allButSession, forgetAnswers } from "./freshQueries";
 
 /** An invitation is accepted: by somebody new, or by somebody who signs in here already. The code stands behind the # of a link, or is typed. */
 export function Join({ given, onBack }: { given: string; onBack: () => void }) {
@@ -34,7 +35,7 @@ export function Join({ given, onBack }: { given: string; onBack: () => void }) {
     onError: (error) => setAsked((before) => before || asksForDigits(error)),
     onSuccess: (session) => {
       void go("/shift", { replace: true });
-      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+      forgetAnswers(queries, allButSession);
       queries.setQueryData(ask.session().queryKey, { ...session, kept: false });
     },
   });

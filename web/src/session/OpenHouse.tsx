@@ -12,6 +12,7 @@ import { HouseFields } from "../parts/HouseFields";
 import { houseSent, newHouse } from "../parts/houseFields";
 import { Trouble } from "../parts/Notice";
 import { signsIn } from "../sync/who";
+import { allButSession, forgetAnswers } from "./freshQueries";
 
 const PARTS = [
   "name",
@@ -50,7 +51,7 @@ export function OpenHouse({ byCode, onBack }: { byCode: boolean; onBack?: () => 
     onSuccess: (session) => {
       if (!session) return;
       void go("/specs/read", { replace: true });
-      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+      forgetAnswers(queries, allButSession);
       queries.setQueryData(ask.session().queryKey, { ...session, kept: false });
     },
   });

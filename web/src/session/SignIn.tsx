@@ -8,6 +8,7 @@ import { Field } from "../parts/Field";
 import { Trouble } from "../parts/Notice";
 import { asksForDigits, beyondAsking } from "../parts/secondFactor";
 import { signsIn } from "../sync/who";
+import { allButSession, forgetAnswers } from "./freshQueries";
 import { Join } from "./Join";
 import { OpenHouse } from "./OpenHouse";
 import { SwitchPerson } from "./SwitchPerson";
@@ -81,7 +82,7 @@ function ByName({ how }: { how: string }) {
       ),
     onError: (error) => setAsked((before) => before || asksForDigits(error)),
     onSuccess: (session) => {
-      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+      forgetAnswers(queries, allButSession);
       queries.setQueryData(ask.session().queryKey, { ...session, kept: false });
     },
   });

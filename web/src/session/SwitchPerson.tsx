@@ -4,6 +4,7 @@ import type { Schemas } from "../api/client";
 import { ask } from "../api/queries";
 import { Button } from "../parts/Button";
 import { switchTo } from "../sync/who";
+import { forgetAnswers } from "./freshQueries";
 import { PinPad } from "./PinPad";
 
 interface SwitchPersonProps {
@@ -22,7 +23,7 @@ export function SwitchPerson({ device, now, onSwitched }: SwitchPersonProps) {
   const switching = useMutation({
     mutationFn: (pin: string) => (who ? switchTo(who, pin) : Promise.resolve(null)),
     onSuccess: (session) => {
-      queries.removeQueries({ predicate: ({ queryKey }) => PERSONAL.includes(String(queryKey[0])) });
+      forgetAnswers(queries, (word) => PERSONAL.includes(word));
       if (session) queries.setQueryData(ask.session().queryKey, { ...session, kept: false });
       void queries.invalidateQueries({ queryKey: ["sums", "recent"] });
       onSwitched();
