@@ -32,7 +32,7 @@ def another(browser, site):
 
 
 def opens(page, base):
-    page.goto(f"{base}/shift")
+    page.goto(base)
     page.get_by_role("button", name="Open a house of your own").click()
     page.get_by_label("Name of the house").fill("Plover Room")
     page.get_by_label("Time zone").fill("Europe/Atlantis")

@@ -48,9 +48,10 @@ export function OpenHouse({ byCode, onBack }: { byCode: boolean; onBack?: () => 
         unwrap(client.POST("/api/session/opening", { body: { house: sent, lead: me, locale: cups, opening_code: code } })),
       );
     },
+    // Before the places appear: the first of them would lead elsewhere from the bare address.
+    onMutate: () => void go("/specs/read", { replace: true }),
     onSuccess: (session) => {
       if (!session) return;
-      void go("/specs/read", { replace: true });
       forgetAnswers(queries, allButSession);
       queries.setQueryData(ask.session().queryKey, { ...session, kept: false });
     },
