@@ -196,6 +196,10 @@ migrate_or_go_back() {
   return 1
 }
 
+# tables_of_this_version: where migrations are pending they are applied after a backup, and lists are worked out again.
+migrated() { "$python" "$root/manage.py" migrate --no-input -v 0 && "$python" "$root/manage.py" refold; }
+tables_of_this_version() { "$python" "$root/manage.py" migrate --check >/dev/null 2>&1 || migrate_or_go_back migrated; }
+
 # stop_database NAME: waits for the pid file to go, since a stopped daemon may linger as a zombie.
 stop_database() {
   local file="$state/$1/run/m.pid" waited=0

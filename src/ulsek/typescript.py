@@ -22,6 +22,7 @@ from .core.run import weighing
 from .core.run.taste import USUAL_SHARE
 from .core.safety.on_the_shelf import FOUND_ML
 from .core.safety.shelf_life_rules import FOREVER
+from .core.safety.shipped_rules import starting_names
 
 _API = Path(__file__).parents[2] / "web/src/api"
 TARGET, LANGUAGES, RULES = _API / "figures.ts", _API / "languages.ts", _API / "rules.ts"
@@ -133,6 +134,8 @@ def rules_ts() -> str:
             f"export const TITRATION_STEPS: readonly string[] = {json.dumps(titration, ensure_ascii=False, indent=2)};\n",
             "\n/** Days that stand for no limit from one side. */\n",
             f"export const FOREVER_DAYS = {FOREVER};\n",
+            "\n/** Places whose law the names of a house may be judged by. */\n",
+            f"export const LAW_PLACES: readonly string[] = {json.dumps(starting_names()['places'])};\n",
             "\n/** What a bottle whose making was not recorded is taken to hold [mL]. */\n",
             f"export const FOUND_ML = {FOUND_ML:.0f};\n",
         )

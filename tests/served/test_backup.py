@@ -90,7 +90,7 @@ def test_a_backup_holds_the_data_the_keys_and_what_it_is_told_by_and_nobody_read
         names = {Path(name).name for name in archive.getnames()}
         told = json.load(archive.extractfile("./manifest.json"))
     assert {"ulsek.sql", "manifest.json", "key", "db-password"} <= names
-    assert (told["format"], told["version"], told["houses"]) == ("ulsek.backup", 1, 1)
+    assert (told["format"], told["version"], told["tables"]["team_house"]) == ("ulsek.backup", 1, 1)
     assert told["tables"]["team_historyrow"] == 1, "counted in what was read back"
     assert not list((HERE / "old").glob("backup.*")), "nothing plain is left"
     assert not (HERE / "old" / "check").exists()
@@ -115,7 +115,7 @@ def test_what_cannot_be_restored_is_refused_in_words_and_changes_nothing(backed_
     altered.write_bytes(backed_up.read_bytes()[:-40] + b"x" * 40)
     newer = tmp_path / "newer"
     newer.mkdir()
-    told = {"format": "ulsek.backup", "version": 1, "migrations": {"team": "9999_later"}, "tables": {}, "houses": 1}
+    told = {"format": "ulsek.backup", "version": 1, "migrations": {"team": "9999_later"}, "tables": {}}
     (newer / "manifest.json").write_text(json.dumps(told))
     (newer / "ulsek.sql").write_text("select 1;")
     public = re.search(r"age1\S+", (HERE / "ours.txt").read_text())[0]

@@ -1,4 +1,4 @@
-"""A house's network: its own authority vouches for its own address, and nobody keeps a published password. The last of these tests: it ends what the
+"""A house's network: its own authority vouches for its own address, and nobody keeps a published password. The last of these tests: they end what the
 others share.
 """
 
@@ -10,7 +10,7 @@ import urllib.error
 import urllib.request
 from http.cookiejar import CookieJar
 
-from tests.served.conftest import PASSWORDS, PORT, STATE, Served
+from tests.served.conftest import PASSWORDS, PORT, ROOT, STATE, Served
 
 
 def signs_in(name, password):
@@ -55,5 +55,42 @@ def test_on_a_network_nobody_keeps_a_published_password_and_the_authority_is_thi
         """
         verified = subprocess.run(["bash", "-c", forged], capture_output=True, text=True, check=False)
         assert "permitted subtree violation" in verified.stdout + verified.stderr
+    finally:
+        house.stop()
+
+
+def test_without_the_demo_a_network_s_first_visit_takes_the_code_that_was_printed_and_no_instrument_is_simulated(served, tmp_path):
+    served.stop()
+    state = tmp_path / "state"
+    house = Served(ULSEK_LAN_ADDRESS="127.0.0.1", ULSEK_STATE=str(state))
+    said = house.start("--own", "--lan")
+    try:
+        code = re.search(r"Open your house: the address above, with the code (\w{12})\.", said)[1]
+        assert "Demo sign-ins" not in said
+        assert "shown this once" not in said, "no password of the demo is made"
+        trust, jar = ssl.create_default_context(cafile=state / "lan" / "house.crt"), CookieJar()
+        opener = urllib.request.build_opener(urllib.request.HTTPSHandler(context=trust), urllib.request.HTTPCookieProcessor(jar))
+        base = f"https://127.0.0.1:{PORT}"
+        assert json.load(opener.open(f"{base}/api/session"))["may_open"] == "by code"
+        token = next(cookie.value for cookie in jar if cookie.name == "csrftoken")
+
+        def opens(code):
+            """What the first visit hears with this code: the house, or the status of its refusal."""
+            lead = {"sign_in": "maren", "password": "grey-plover-11"}
+            body = {"house": {"name": "Plover Room", "zone": "UTC", "currency": "EUR"}, "lead": lead, "opening_code": code}
+            headers = {"Content-Type": "application/json", "X-CSRFToken": token, "Referer": base}
+            try:
+                return json.load(opener.open(urllib.request.Request(f"{base}/api/session/opening", json.dumps(body).encode(), headers)))[
+                    "house"
+                ]
+            except urllib.error.HTTPError as refused:
+                return refused.code
+
+        assert (opens("000000000000"), opens(code)) == (422, "Plover Room")
+        command = [str(ROOT / ".venv" / "bin" / "supervisorctl"), "-s", f"unix://{state}/supervisor.sock", "status"]
+        told = subprocess.run(command, capture_output=True, text=True, check=False).stdout
+        running = {line.split()[0] for line in told.splitlines() if "RUNNING" in line}
+        assert {"site", "hub", "nginx", "database"} <= running
+        assert not any(name.startswith("simulators") for name in running)
     finally:
         house.stop()

@@ -59,6 +59,7 @@ def test_what_cannot_be_is_refused(place):
         ({"name": "x", "days_ago": 9999}, "days_ago"),
         ({"spec": str(draft.pk)}, "spec"),
         ({"name": "x", "amount_ml": -5}, "body/amount"),
+        ({"name": "x", "amount_ml": 0}, "amount_ml"),
     ):
         answer = api.post("/lots", said)
         assert (answer.status_code, answer.data["where"]) == (422, where), said

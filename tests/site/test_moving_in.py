@@ -2,10 +2,12 @@
 
 import io
 import json
+import threading
 from datetime import UTC, date, datetime, timedelta
 
 import pytest
 from django.core.management import CommandError, call_command
+from django.db import connection
 from django.utils import timezone
 
 from tests.core.cordial import FORM, JUICE
@@ -79,6 +81,25 @@ def test_what_a_house_cannot_be_is_refused_at_its_place_and_nothing_is_half_done
     assert (Person.objects.count(), House.objects.count()) == (people, houses)
 
 
+@pytest.mark.django_db(transaction=True)
+def test_of_two_first_visits_at_once_one_opens_the_house():
+    ready, told = threading.Barrier(2), []
+
+    def visits(name):
+        somebody = Api()
+        ready.wait()
+        told.append(somebody.post("/session/opening", opening(house={"name": name}, lead={"sign_in": name.lower()})).status_code)
+        connection.close()
+
+    both = [threading.Thread(target=visits, args=(name,)) for name in ("Plover", "Curlew")]
+    for visit in both:
+        visit.start()
+    for visit in both:
+        visit.join()
+    assert sorted(told) == [201, 422]
+    assert House.objects.count() == 1
+
+
 def test_on_a_network_the_first_house_takes_the_code_of_whoever_runs_the_site(db, settings):
     settings.BASE_ADDRESS = "https://192.168.1.20:8713"
     somebody = Api()
@@ -119,6 +140,29 @@ def test_an_invitation_that_is_late_taken_back_or_misread_says_which(place):
     refused(Api().post("/session/join", joining(late["code"])), "code", "This invitation is older than a week. Ask your lead for another.")
     refused(Api().post("/session/join", joining(back["code"])), "code", "This invitation was taken back.")
     refused(Api().post("/session/join", joining("abcd-efgh-jkmn-pqrs")), "code", "This is no invitation.")
+
+
+@pytest.mark.parametrize("ends", ["let-go", "role", "hand-over"])
+def test_nobody_comes_in_by_the_invitation_of_a_lead_who_leads_no_more(place, ends):
+    second = place.members["maker"].person
+    place.apis["lead"].call("put", f"/people/{second.pk}/role", {"role": "lead"})
+    code = place.apis["maker"].post("/invitations", {"name": "Friend", "role": "lead"}).data["code"]
+    if ends == "hand-over":
+        place.apis["maker"].post(f"/people/{place.members['lead'].person.pk}/hand-over")
+    elif ends == "role":
+        place.apis["lead"].call("put", f"/people/{second.pk}/role", {"role": "maker"})
+    else:
+        place.apis["lead"].post(f"/people/{second.pk}/let-go")
+    refused(Api().post("/session/join", joining(code, "friend")), "code", "This invitation was taken back.")
+    assert not Person.objects.filter(username="friend").exists()
+
+
+def test_a_height_that_is_taken_out_is_asked_for_again(place):
+    api = place.apis["lead"]
+    facts = {**OWN["house"], "name": "Tern House"}
+    assert api.call("put", "/house", facts).data["altitude_m"] == 650
+    assert api.call("put", "/house", {**facts, "altitude_m": None, "place": ""}).data["altitude_m"] is None
+    assert api.get("/session").data["altitude_m"] is None
 
 
 def test_who_signs_in_here_already_joins_a_second_house_by_their_password_and_changes_between_them(place):

@@ -43,6 +43,7 @@ from ulsek.team.backups_api import router as backups
 from ulsek.team.csrf import StalePage
 from ulsek.team.devices_api import router as enrolled
 from ulsek.team.enrolled import NotEnrolled
+from ulsek.team.hashers import TooMany
 from ulsek.team.history_api import router as history
 from ulsek.team.joining_api import router as joining
 from ulsek.team.own_api import router as own
@@ -236,6 +237,11 @@ def _away(_request: HttpRequest, error: Exception) -> HttpResponse:
 def _fault(request: HttpRequest, error: Exception) -> HttpResponse:
     logging.getLogger("django.request").error("%s %s", request.method, request.path, exc_info=error)
     return on_fault(request)
+
+
+@api.exception_handler(TooMany)
+def _too_many(_request: HttpRequest, _trouble: TooMany) -> HttpResponse:
+    return problem(503, "Come back in a moment", "Many are signing in just now. Try again in a moment.", code="busy")
 
 
 @api.exception_handler(HttpError)

@@ -206,7 +206,9 @@ class Attachment(models.Model):
 
 
 class Clearance(models.Model):
-    """A lead's statement that a person may make a spec alone, until `ended_at`. Others may make it too; their batches are recorded in the history as uncleared."""
+    """Permission of a person to make a spec alone: given by a lead (`by`) at `at`, ended at `ended_at` (None: still valid). It restricts nobody: a batch that a person
+    without one starts is recorded in the history.
+    """
 
     spec = models.ForeignKey(Spec, models.CASCADE, related_name="clearances")
     person = models.ForeignKey(Person, models.PROTECT, related_name="+")

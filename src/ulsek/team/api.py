@@ -11,7 +11,6 @@ from ninja import Router, Status
 
 from ulsek.core.base.answer import OpenForm
 from ulsek.core.safety.house_rules import Rules, read_rules, tables
-from ulsek.core.safety.shipped_rules import starting_names
 
 from .access import member_of
 from .actions.set_altitude import set_altitude
@@ -31,13 +30,12 @@ router = Router(tags=["team"])
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HouseOut:
-    """What a house is. Times are HH:MM on its own clock; `place` is the place whose law names are judged by, empty for every one of `places`."""
+    """What a house is. Times are HH:MM on its own clock; `place` is the place whose law names are judged by, empty for every place."""
 
     name: str
     zone: str
     currency: str
     place: str
-    places: tuple[str, ...]
     altitude_m: float | None
     service_from: str
     service_until: str
@@ -52,7 +50,6 @@ def _house(house: House) -> HouseOut:
         zone=house.zone,
         currency=house.currency,
         place=rules.get("place", ""),
-        places=tuple(starting_names()["places"]),
         altitude_m=rules.get("altitude_m"),
         service_from=f"{house.service_from:%H:%M}",
         service_until=f"{house.service_until:%H:%M}",

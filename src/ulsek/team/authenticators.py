@@ -5,26 +5,22 @@ from __future__ import annotations
 import base64
 import hashlib
 import io
-import secrets
 from urllib.parse import quote, urlencode
 
 import segno
-from django.contrib.auth.hashers import check_password
 from django.db import transaction
 from django_otp.models import Device
 from django_otp.plugins.otp_static.models import StaticDevice
 from django_otp.plugins.otp_totp.models import TOTPDevice
-from ninja.errors import HttpError
 
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
-from .hashers import a_turn
 from .models import Person
+from .spoken_codes import as_typed, spoken_code
 
 RECOVERY_CODES = 8
 """How many recovery codes are made at a time [count]."""
-_LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"
 _GROUPS, _GROUP = 2, 5
 _ISSUER = "Ulsek"
 
@@ -48,12 +44,12 @@ def has_authenticator(person: Person) -> bool:
 
 
 def check_second(person: Person, code: str) -> None:
-    """Raises CodeWanted if the person has an authenticator and `code` is neither its digits now nor an unused recovery code. Wrong codes are slowed down, each
-    twice as long as the one before.
+    """Raises CodeWanted if the person has an authenticator and `code` is neither its digits now nor an unused recovery code. After a wrong code every code is
+    refused for a time that doubles with each failure [1 s, 2 s, 4 s …].
     """
     if not has_authenticator(person):
         return
-    said = "".join(code.split()).replace("-", "").lower()
+    said = as_typed(code)
     if not said:
         raise CodeWanted(wrong=False)
     kind: type[Device] = TOTPDevice if said.isdecimal() else StaticDevice
@@ -70,22 +66,10 @@ def _kept(code: str) -> str:
     return hashlib.sha256(code.encode()).hexdigest()[:16]
 
 
-def must_know_password(person: Person, password: str) -> None:
-    """Raises HttpError 403 unless the password is the person's."""
-    with a_turn():
-        right = check_password(password, person.password)
-    if not right:
-        raise HttpError(403, "That is not your password.")
-
-
-def begin_authenticator(person: Person, password: str) -> tuple[str, str]:
-    """Returns (secret in base32, picture of it as SVG) of a new authenticator, which counts once its digits were typed. Raises HttpError
-    403 for a wrong password.
-    """
-    must_know_password(person, password)
+def begun_authenticator(person: Person) -> tuple[str, str]:
+    """Stores a new authenticator that does not count yet, and returns (its secret in base32, a picture of it as SVG)."""
     TOTPDevice.objects.filter(user=person, confirmed=False).delete()
-    device = TOTPDevice.objects.create(user=person, name=_ISSUER, confirmed=False)
-    secret = _base32(device)
+    secret = _base32(TOTPDevice.objects.create(user=person, name=_ISSUER, confirmed=False))
     label = quote(f"{_ISSUER}:{person.username}")
     picture = io.BytesIO()
     segno.make(f"otpauth://totp/{label}?{urlencode({'secret': secret, 'issuer': _ISSUER})}", error="m").save(
@@ -99,13 +83,13 @@ def _base32(device: TOTPDevice) -> str:
 
 
 def shown_right(person: Person, code: str) -> TOTPDevice:
-    """Returns the authenticator that a person has begun if `code` is what it shows now. Raises Refusal for wrong digits, which are slowed down, and if none was
-    begun.
+    """Returns the unconfirmed authenticator of a person if `code` is its current six digits. Raises Refusal for other digits, after a wait that doubles with each
+    failure, and if the person has no unconfirmed one.
     """
     device = TOTPDevice.objects.filter(user=person, confirmed=False).first()
     if device is None:
         raise Refusal(message("No authenticator was begun"), "code", remedy=message("Begin anew"), code="missing")
-    if not device.verify_is_allowed()[0] or not device.verify_token("".join(code.split())):
+    if not device.verify_is_allowed()[0] or not device.verify_token(as_typed(code)):
         raise Refusal(
             message("Those are not its digits now"),
             "code",
@@ -119,8 +103,8 @@ def recovery_codes(person: Person) -> list[str]:
     """Stores new recovery codes of a person in place of the earlier ones, as hashes, and returns them."""
     StaticDevice.objects.filter(user=person).delete()
     device = StaticDevice.objects.create(user=person, name="recovery")
-    codes = ["-".join("".join(secrets.choice(_LETTERS) for _ in range(_GROUP)) for _ in range(_GROUPS)) for _ in range(RECOVERY_CODES)]
-    device.token_set.bulk_create([device.token_set.model(device=device, token=_kept(code.replace("-", ""))) for code in codes])
+    codes = [spoken_code(_GROUPS, _GROUP) for _ in range(RECOVERY_CODES)]
+    device.token_set.bulk_create([device.token_set.model(device=device, token=_kept(as_typed(code))) for code in codes])
     return codes
 
 

@@ -25,7 +25,7 @@ MOST_EXPORTED = 100_000
 
 
 class Wanted(Schema):
-    """Which acts: of one person, of one kind, from a day of the house to another one, both included."""
+    """Filters of the history: by person, by kind of act, from a day of the house until another, both included. Empty ones do not filter."""
 
     person: int | None = None
     action: str = Field("", max_length=40)
@@ -34,11 +34,11 @@ class Wanted(Schema):
 
 
 class HistoryQuery(ListQuery, Wanted):
-    """Which acts are listed; `find` looks at what they were done to."""
+    """Filters of the history as a list. `find` searches the names of the things that were changed."""
 
 
 class TableQuery(Wanted):
-    """Which acts stand in the table; `find` looks at what they were done to."""
+    """Filters of the history as a table. `find` searches the names of the things that were changed."""
 
     find: str = Field("", max_length=200)
 

@@ -8,19 +8,17 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router, Status
-from ninja.errors import HttpError
 
 from .access import PasswordWanted, confirmed, member_of
 from .actions.invite import accept, invitation_of
-from .actions.open_house import NewPerson, open_house
+from .actions.open_house import NewPerson, open_first_house
 from .actions.set_house import HouseFacts
 from .answer import answers
 from .csrf import check_csrf
 from .enrolled import device_of
-from .hashers import TooMany, a_turn
+from .hashers import a_turn
 from .known_devices import remember
 from .models import House, Membership, Person
-from .opening import check_opening
 from .schema import Schema
 from .session_api import Session, known, session_out
 from .sessions import begin
@@ -42,7 +40,7 @@ class HouseIn(Schema):
 
     def facts(self) -> HouseFacts:
         """Returns the same as the action takes it."""
-        return HouseFacts(**{name: getattr(self, name) for name in HouseFacts.__dataclass_fields__})
+        return HouseFacts(**self.model_dump())
 
 
 class PersonIn(Schema):
@@ -54,7 +52,7 @@ class PersonIn(Schema):
 
     def new(self) -> NewPerson:
         """Returns the same as the action takes it."""
-        return NewPerson(self.sign_in, self.name, self.password)
+        return NewPerson(**self.model_dump())
 
 
 class OpeningIn(Schema):
@@ -67,22 +65,18 @@ class OpeningIn(Schema):
 
 
 def _into(request: HttpRequest, response: HttpResponse, person: Person, house: House) -> Session:
-    """Signs a person in at a house and returns the session."""
+    """Signs a person in at a house on the browser that sent the request, and returns the new session."""
     begin(request, person, house, device_of(request))
     remember(request, response, person.username)
     return session_out(request)
 
 
 @router.post("/session/opening", auth=None, response={201: answers(Session)})
-def open_first_house(request: HttpRequest, response: HttpResponse, payload: OpeningIn) -> Status[Session]:
+def first_house(request: HttpRequest, response: HttpResponse, payload: OpeningIn) -> Status[Session]:
     """Opens the first house of this site that is not the demo, and signs its lead in."""
     check_csrf(request)
-    check_opening(payload.opening_code)
-    try:
-        with a_turn():
-            lead = open_house(payload.house.facts(), payload.lead.new(), locale=payload.locale)
-    except TooMany:
-        raise HttpError(503, "Many are signing in just now. Try again in a moment.") from None
+    with a_turn():
+        lead = open_first_house(payload.house.facts(), payload.lead.new(), payload.opening_code, locale=payload.locale)
     return Status(201, _into(request, response, lead.person, lead.house))
 
 
@@ -92,7 +86,7 @@ class CodeOfInvitation(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class InvitedOut:
-    """What an invitation is for: the house, as what, for whom, and who asks."""
+    """An open invitation: the names of its house, of its role, of the invited person and of the lead who made it."""
 
     house: str
     role: str
@@ -124,11 +118,8 @@ def join(request: HttpRequest, response: HttpResponse, payload: JoiningIn) -> St
     invitation_of(payload.code)
     said = payload.person.new()
     who = known(request, said.sign_in.strip(), said.password, payload.authenticator) if payload.is_known else said
-    try:
-        with a_turn():
-            joined = accept(payload.code, who)
-    except TooMany:
-        raise HttpError(503, "Many are signing in just now. Try again in a moment.") from None
+    with a_turn():
+        joined = accept(payload.code, who)
     return Status(201, _into(request, response, joined.person, joined.house))
 
 

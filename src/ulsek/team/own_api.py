@@ -12,12 +12,13 @@ from ninja import Query, Router, Status
 
 from .access import member_of
 from .actions.end_session import end_session
-from .actions.own_authenticator import drop_authenticator, renew_recovery_codes, set_authenticator
+from .actions.own_authenticator import begin_authenticator, drop_authenticator, renew_recovery_codes, set_authenticator
 from .actions.own_credentials import change_password, set_pin
 from .answer import answers
-from .authenticators import begin_authenticator, must_know_password, shown_right
+from .authenticators import shown_right
 from .listing import ListQuery, Slice, holding, slice_of
 from .models import SignIn
+from .passwords import must_know
 from .schema import Schema
 from .session_api import Session, session_out
 
@@ -110,7 +111,9 @@ class AuthenticatorOut:
 @router.post("/own/authenticator", response={201: answers(AuthenticatorOut)})
 def set_up_authenticator(request: HttpRequest, payload: OwnPasswordIn) -> Status[AuthenticatorOut]:
     """Creates an unconfirmed authenticator of the sender."""
-    secret, picture = begin_authenticator(member_of(request).person, payload.password)
+    member = member_of(request)
+    must_know(member.person, payload.password)
+    secret, picture = begin_authenticator(member)
     return Status(201, AuthenticatorOut(secret=secret, picture=picture))
 
 
@@ -137,7 +140,7 @@ def digits_of_authenticator(request: HttpRequest, payload: DigitsIn) -> Recovery
 def fresh_recovery_codes(request: HttpRequest, payload: OwnPasswordIn) -> RecoveryOut:
     """Replaces the sender's recovery codes."""
     member = member_of(request)
-    must_know_password(member.person, payload.password)
+    must_know(member.person, payload.password)
     return RecoveryOut(codes=tuple(renew_recovery_codes(member)))
 
 
@@ -145,6 +148,6 @@ def fresh_recovery_codes(request: HttpRequest, payload: OwnPasswordIn) -> Recove
 def take_authenticator_away(request: HttpRequest, payload: OwnPasswordIn) -> Status[None]:
     """Removes the sender's authenticator and recovery codes."""
     member = member_of(request)
-    must_know_password(member.person, payload.password)
+    must_know(member.person, payload.password)
     drop_authenticator(member)
     return Status(204, None)

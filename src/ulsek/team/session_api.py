@@ -24,7 +24,7 @@ from .answer import answers
 from .authenticators import check_second, has_authenticator
 from .csrf import check_csrf
 from .enrolled import NotEnrolled, device_of
-from .hashers import TooMany, a_turn
+from .hashers import a_turn
 from .known_devices import remember
 from .models import Device, House, Membership, Person, SignIn
 from .opening import may_open
@@ -180,15 +180,12 @@ def session(request: HttpRequest) -> Session:
 
 
 def known(request: HttpRequest, name: str, password: str, code: str) -> Person:
-    """Returns the person of a name, a password and, for those who have an authenticator, its code. Raises HttpError 401 for any other, CodeWanted, and HttpError 503
-    if too many sign in at once.
+    """Returns the person with this sign-in name and password. Raises HttpError 401 if they do not match, CodeWanted if the person has an authenticator and `code` is
+    not its current one, and TooMany.
     """
     request.tried_name = name  # type: ignore[attr-defined]
-    try:
-        with a_turn():
-            person = authenticate(request, username=name, password=password)
-    except TooMany:
-        raise HttpError(503, "Many are signing in just now. Try again in a moment.") from None
+    with a_turn():
+        person = authenticate(request, username=name, password=password)
     if not isinstance(person, Person):
         raise HttpError(401, "Name and password do not match. Check both and try again.")
     check_second(person, code)
@@ -290,11 +287,8 @@ def sign_in_by_code(request: HttpRequest, response: HttpResponse, payload: CodeI
     """Sets a new password with a lead's code and signs in. All other sessions of the person end."""
     check_csrf(request)
     name = payload.name.strip()
-    try:
-        with a_turn():
-            person = use_code(name, payload.code, payload.password)
-    except TooMany:
-        raise HttpError(503, "Many are signing in just now. Try again in a moment.") from None
+    with a_turn():
+        person = use_code(name, payload.code, payload.password)
     # The new password stands: with it the authenticator is asked for.
     check_second(person, payload.authenticator)
     begin_for(request, person)

@@ -79,5 +79,8 @@ export const TITRATION_STEPS: readonly string[] = [
 /** Days that stand for no limit from one side. */
 export const FOREVER_DAYS = 3650;
 
+/** Places whose law the names of a house may be judged by. */
+export const LAW_PLACES: readonly string[] = ["EU", "UK", "US"];
+
 /** What a bottle whose making was not recorded is taken to hold [mL]. */
 export const FOUND_ML = 700;

@@ -2375,10 +2375,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Open First House
+         * First House
          * @description Opens the first house of this site that is not the demo, and signs its lead in.
          */
-        post: operations["ulsek_team_joining_api_open_first_house"];
+        post: operations["ulsek_team_joining_api_first_house"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4988,7 +4988,7 @@ export interface components {
         };
         /**
          * HistoryQuery
-         * @description Which acts are listed; `find` looks at what they were done to.
+         * @description Filters of the history as a list. `find` searches the names of the things that were changed.
          */
         HistoryQuery: {
             /**
@@ -5107,7 +5107,7 @@ export interface components {
             /** Zone */
             zone: string;
         };
-        /** @description What a house is. Times are HH:MM on its own clock; `place` is the place whose law names are judged by, empty for every one of `places`. */
+        /** @description What a house is. Times are HH:MM on its own clock; `place` is the place whose law names are judged by, empty for every place. */
         HouseOut: {
             altitude_m: number | null;
             currency: string;
@@ -5115,7 +5115,6 @@ export interface components {
             is_demo: boolean;
             name: string;
             place: string;
-            places: string[];
             service_from: string;
             service_until: string;
             zone: string;
@@ -5233,7 +5232,7 @@ export interface components {
             /** @enum {string} */
             state: "open" | "used" | "revoked" | "past";
         };
-        /** @description What an invitation is for: the house, as what, for whom, and who asks. */
+        /** @description An open invitation: the names of its house, of its role, of the invited person and of the lead who made it. */
         InvitedOut: {
             by: string;
             house: string;
@@ -7662,10 +7661,9 @@ export interface components {
              */
             state: "open" | "gone";
         };
-        /** @description A row: its line, the product as written, the material that it is taken as (empty for none) with its name and whether that is sure, and the rest as it can be sent; `doubts` say what is missing or could not be read. */
+        /** @description A row: its line, the product as written, the material that it is taken as (empty for none) with its name, and the rest as it can be sent; `doubts` say what is missing or could not be read. */
         StockRow: {
             doubts: string[];
-            is_sure: boolean;
             line: number;
             material: string;
             material_name: string;
@@ -7850,7 +7848,7 @@ export interface components {
         };
         /**
          * TableQuery
-         * @description Which acts stand in the table; `find` looks at what they were done to.
+         * @description Filters of the history as a table. `find` searches the names of the things that were changed.
          */
         TableQuery: {
             /**
@@ -11360,7 +11358,7 @@ export interface operations {
             };
         };
     };
-    ulsek_team_joining_api_open_first_house: {
+    ulsek_team_joining_api_first_house: {
         parameters: {
             query?: never;
             header?: never;

@@ -1,6 +1,7 @@
 import { Suspense } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Shape } from "../parts/Notice";
+import { JoinAnother } from "../session/JoinAnother";
 import { PasswordAsk } from "../session/PasswordAsk";
 import { SessionGate } from "../session/session";
 import { QuickSumsProvider } from "../views/sums/useQuickSums";
@@ -35,6 +36,7 @@ export function App() {
           <Suspense fallback={<Shape />}>
             <Routes>
               <Route path="make/:run" element={<BenchView />} />
+              <Route path="join" element={<JoinAnother />} />
               <Route element={<Shell />}>
                 <Route index element={<Navigate to="/shift" replace />} />
                 <Route path="shift" element={<ShiftView />} />

@@ -1,15 +1,15 @@
 import { useId } from "react";
+import { LAW_PLACES } from "../api/rules";
 import { Choice } from "./Choice";
 import { Field } from "./Field";
 import type { HouseTyped } from "./houseFields";
 
-/** Whose food law a name is judged by; the rules that ship know these. */
+const PLACE_WORDS: Readonly<Record<string, string>> = { EU: "European Union", UK: "United Kingdom", US: "United States" };
+/** Whose food law a name is judged by. */
 const PLACES = [
   { value: "all", label: "judged by every rule that ships" },
-  { value: "EU", label: "European Union" },
-  { value: "UK", label: "United Kingdom" },
-  { value: "US", label: "United States" },
-] as const;
+  ...LAW_PLACES.map((place) => ({ value: place, label: PLACE_WORDS[place] ?? place })),
+];
 const CURRENCIES = ["EUR", "GBP", "USD", "CHF", "SEK", "NOK", "DKK", "PLN", "CZK", "AUD", "CAD", "NZD", "JPY", "SGD", "MXN", "BRL", "ZAR"];
 
 export interface HouseFieldsProps {
@@ -74,7 +74,7 @@ export function HouseFields({ house, onChange, faults, part }: HouseFieldsProps)
           <p className="mb-1 text-[14px] text-soft">Whose food law</p>
           <Choice
             label="Whose food law"
-            value={(house.place || "all") as (typeof PLACES)[number]["value"]}
+            value={house.place || "all"}
             options={PLACES}
             onChange={(next) => onChange({ ...house, place: next === "all" ? "" : next })}
           />

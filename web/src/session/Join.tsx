@@ -12,12 +12,19 @@ import { asksForDigits, beyondAsking } from "../parts/secondFactor";
 import { signsIn } from "../sync/who";
 import { allButSession, forgetAnswers } from "./freshQueries";
 
+interface JoinProps {
+  given: string;
+  /** Whoever opens it most likely signs in here already. */
+  signsInHere?: boolean;
+  onBack: () => void;
+}
+
 /** An invitation is accepted: by somebody new, or by somebody who signs in here already. The code stands behind the # of a link, or is typed. */
-export function Join({ given, onBack }: { given: string; onBack: () => void }) {
+export function Join({ given, signsInHere = false, onBack }: JoinProps) {
   const queries = useQueryClient();
   const go = useNavigate();
   const [code, setCode] = useState(given);
-  const [isKnown, setKnown] = useState(false);
+  const [isKnown, setKnown] = useState(signsInHere);
   const [digits, setDigits] = useState("");
   const [asked, setAsked] = useState(false);
   const [me, setMe] = useState({ sign_in: "", name: "", password: "" });

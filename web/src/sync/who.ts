@@ -134,6 +134,7 @@ export async function goToHouse(house: number): Promise<Session> {
   const session = await signsIn(() => unwrap(client.POST("/api/session/house", { body: { house } })));
   await forgetAnswers("all");
   await forgetRuns("all");
+  await forgetDrafts();
   return session;
 }
 

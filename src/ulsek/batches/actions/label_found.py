@@ -51,6 +51,10 @@ def label_found(member: Member, bottle: FoundBottle, at: datetime | None = None)
             "out_of_bounds",
         )
     amount = checked_amount(bottle.amount_ml, "mL", template("{value} {unit} cannot be in it"))
+    if not amount:
+        raise Refusal(
+            message("An empty bottle needs no label"), "amount_ml", message("above 0 mL"), message("Say how much is in it"), "not_positive"
+        )
     spec = get_object_or_404(Spec.objects.select_related("newest", "house"), pk=bottle.spec, house=member.house) if bottle.spec else None
     version = spec.versions.filter(withdrawal=None).order_by("-number").first() if spec else None
     if spec is not None and version is None:

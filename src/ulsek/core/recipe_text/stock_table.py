@@ -33,6 +33,8 @@ _TIMES = re.compile(r"^\s*(\d{1,3})\s*[x×*]\s*(.+)$", re.IGNORECASE)
 _HELD = re.compile(r"(?<![\w.,])\d{1,5}(?:[.,]\d{1,3})?\s*(?:kg|g|ml|cl|l)\b", re.IGNORECASE)
 """What a pack holds, where it stands in the product's name: “Gin 70cl”."""
 _PRICE = re.compile(r"\d[\d\s.,'’]*")
+_SHOWN = 40
+"""Letters of a cell that a doubt repeats [count]."""
 _COUNT = re.compile(r"^\d{1,4}(?:[.,]0+)?$")
 
 
@@ -46,7 +48,7 @@ class StockColumn:
 
 @dataclass(frozen=True, slots=True)
 class StockRow:
-    """A row: its line, the product as written, the material that it is taken as (empty for none) with its name and whether that is sure, and the rest as it can
+    """A row: its line, the product as written, the material that it is taken as (empty for none) with its name, and the rest as it can
     be sent; `doubts` say what is missing or could not be read.
     """
 
@@ -54,7 +56,6 @@ class StockRow:
     product: str
     material: str
     material_name: str
-    is_sure: bool
     supplier: str
     pack: str
     packs: int
@@ -169,7 +170,13 @@ def _row(
         doubts.append(message("No material is called that: say what it is."))
     elif unlike:
         doubts.append(message("Is it {material}? “{words}” may make it another thing.", material=name, words=unlike))
-    pack, packs = _pack(by.get("pack", "") or (held[0].strip() if held else ""), by.get("unit", ""), head, by.get("packs", ""))
+    pack, each = _pack(by.get("pack", "") or (held[0].strip() if held else ""), by.get("unit", ""), head)
+    count = by.get("packs", "").strip()
+    packs = each * int(float(count.replace(",", "."))) if _COUNT.match(count) else each
+    if count and not _COUNT.match(count):
+        doubts.append(message("“{written}” is no count of packs.", written=count[:_SHOWN]))
+    elif not packs:
+        doubts.append(message("None of it is there."))
     if not pack:
         doubts.append(message("What does a pack hold?"))
     elif material:
@@ -179,10 +186,8 @@ def _row(
             doubts.append(refusal.message)
     price = _money(by.get("price", ""))
     if by.get("price") and not price:
-        doubts.append(message("“{written}” is no price.", written=by["price"][:40]))
-    return StockRow(
-        line, product[:80], material, name, bool(material) and not unlike, by.get("supplier", "")[:80], pack, packs, price, tuple(doubts)
-    )
+        doubts.append(message("“{written}” is no price.", written=by["price"][:_SHOWN]))
+    return StockRow(line, product, material, name, by.get("supplier", ""), pack, packs, price, tuple(doubts))
 
 
 def _material_of(product: str, names: Sequence[MaterialNames]) -> tuple[str, str]:
@@ -204,13 +209,11 @@ def _material_of(product: str, names: Sequence[MaterialNames]) -> tuple[str, str
     return best[2], best[3]
 
 
-def _pack(written: str, unit: str, head: str, count: str) -> tuple[str, int]:
+def _pack(written: str, unit: str, head: str) -> tuple[str, int]:
     """Returns (what a pack holds as an amount, number of packs): “6 x 1 L” is six packs of 1 L; a bare number takes the unit of its own column or head."""
     times = _TIMES.match(written)
     packs = int(times[1]) if times else 1
     amount = (times[2] if times else written).strip()
-    if _COUNT.match(count.strip()):
-        packs *= max(1, int(float(count.strip().replace(",", "."))))
     if amount and not any(letter.isalpha() for letter in amount):
         of_head = _UNIT_IN_HEAD.search(head)
         given = unit.strip() or (next(filter(None, of_head.groups()), "") if of_head else "")
@@ -219,9 +222,9 @@ def _pack(written: str, unit: str, head: str, count: str) -> tuple[str, int]:
 
 
 def _money(written: str) -> str:
-    """Returns a price as a decimal number, whatever currency stands at it: “€ 1.234,50” is 1234.50. Empty if there is none."""
+    """Returns the price in a cell as a decimal number without its currency: “€ 1.234,50” gives “1234.50”. Empty for a cell without a number, and for a negative one."""
     found = _PRICE.search(written)
-    if not found:
+    if not found or written[: found.start()].rstrip().endswith(("-", "−", "(")):
         return ""
     digits = re.sub(r"[\s'’]", "", found[0]).rstrip(".,")
     mark = max(digits.rfind("."), digits.rfind(","))

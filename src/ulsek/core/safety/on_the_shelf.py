@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta
+from datetime import date, datetime, time, timedelta
 from typing import Literal
 
 from ..base.figures import MOST_G
@@ -13,6 +13,8 @@ from ..base.refusals import Refusal
 from .shelf_life import Keeping
 from .shelf_life_rules import last_day
 
+LATEST_DAY_TURN = time(8)
+"""Latest time of day at which a day of a house may turn: a last day ends then, and must not reach into the next day's work. House prudence."""
 EXPIRES_SOON_DAYS = 2
 """A lot whose last day is at most so many days away stands among those that turn [days]. House experience."""
 State = Literal["good", "resting", "past", "withdrawn", "recalled", "gone"]

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-import re
-import secrets
 from datetime import timedelta
 from uuid import UUID
 
@@ -18,21 +16,19 @@ from ulsek.core.base.refusals import Refusal
 from ..access import Member
 from ..action import action
 from ..models import Invitation, Membership, Person, Role
+from ..spoken_codes import as_typed, spoken_code
 from .membership import checked_role, still_leads
 from .open_house import MOST_NAME, NewPerson, made_person
 
 INVITATION_AGE = timedelta(days=7)
 MOST_OPEN = 100
 """Most open invitations of a house [count]."""
-_LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"
-"""Without those that are mistaken for one another on paper."""
 _GROUPS, _GROUP = 4, 4
-_BLANKS = re.compile(r"[\s-]+")
 
 
 def code_digest(code: str) -> str:
     """Returns the SHA-256 of an invitation's code in hex, whatever stands between its letters. Its 79 random bits need no slow hash."""
-    return hashlib.sha256(_BLANKS.sub("", code).lower().encode()).hexdigest()
+    return hashlib.sha256(as_typed(code).encode()).hexdigest()
 
 
 @action(receipt=False)
@@ -53,7 +49,7 @@ def invite(member: Member, name: str, role: str) -> tuple[Invitation, str]:
             message("Take back those that nobody needs"),
             "out_of_bounds",
         )
-    code = "-".join("".join(secrets.choice(_LETTERS) for _ in range(_GROUP)) for _ in range(_GROUPS))
+    code = spoken_code(_GROUPS, _GROUP)
     row = Invitation.objects.create(
         house=member.house,
         digest=code_digest(code),

@@ -10,7 +10,7 @@ from ulsek.core.base.refusals import Refusal
 
 from ..access import Member, NotAllowed
 from ..action import action
-from ..models import House, Membership, Person, Role, SignIn
+from ..models import House, Invitation, Membership, Person, Role, SignIn
 from ..sessions import end
 
 
@@ -46,6 +46,11 @@ def _not_the_last(house: House, person: Person) -> None:
         )
 
 
+def _leads_no_more(house: House, person: Person) -> None:
+    """Revokes the open invitations that a person made: nobody comes in, or comes back, by the word of somebody who does not lead any more."""
+    Invitation.objects.filter(house=house, by=person, used_at=None, revoked_at=None).update(revoked_at=timezone.now())
+
+
 def _sign_out(membership: Membership) -> None:
     """Ends every session of a person in the house. What their keys signed and arrives later is held for a lead."""
     end(SignIn.objects.filter(house=membership.house, person=membership.person), SignIn.Ended.ELSEWHERE)
@@ -62,6 +67,8 @@ def change_role(member: Member, person_id: int, role: str) -> Membership:
     if found.role != role:
         before, found.role = found.role, role
         found.save(update_fields=["role"])
+        if before == Role.LEAD:
+            _leads_no_more(member.house, found.person)
         member.wrote("change_role", found.person.display_name, before=before, role=role)
     return found
 
@@ -86,6 +93,7 @@ def leave(member: Member) -> Membership:
 def _ended(member: Member, found: Membership, how: str) -> Membership:
     found.left_at = timezone.now()
     found.save(update_fields=["left_at"])
+    _leads_no_more(member.house, found.person)
     _sign_out(found)
     member.wrote(how, found.person.display_name)
     return found
@@ -113,5 +121,6 @@ def hand_over(member: Member, person_id: int) -> Membership:
     heir.role = Role.LEAD
     heir.save(update_fields=["role"])
     Membership.objects.filter(house=member.house, person=member.person).update(role=Role.MAKER)
+    _leads_no_more(member.house, member.person)
     member.wrote("hand_over", heir.person.display_name)
     return heir

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import asdict, dataclass
 
+from django.contrib.contenttypes.models import ContentType
 from django.db import transaction
 
 from ulsek.core.base.free_text import free_text
@@ -14,6 +15,7 @@ from ulsek.core.base.units import LOCALES
 
 from ..access import Member
 from ..models import House, Membership, Person, Role
+from ..opening import check_opening
 from ..passwords import checked_password
 from .set_house import HouseFacts, checked_facts, rules_with
 
@@ -52,6 +54,15 @@ def made_person(new: NewPerson) -> Person:
     person.set_password(checked_password(new.password, person))
     person.save()
     return person
+
+
+def open_first_house(facts: HouseFacts, lead: NewPerson, opening_code: str, *, locale: str = "metric") -> Member:
+    """Opens a house from a browser, as `open_house` does. Raises Refusal if a house stands here already beside the demo, and without the site's code on a network."""
+    with transaction.atomic():
+        # One row that always exists is locked first: of two first visits at once, the second finds the first one's house.
+        ContentType.objects.select_for_update().get(pk=ContentType.objects.get_for_model(House).pk)
+        check_opening(opening_code)
+        return open_house(facts, lead, locale=locale)
 
 
 def open_house(facts: HouseFacts, lead: NewPerson, *, locale: str = "metric") -> Member:

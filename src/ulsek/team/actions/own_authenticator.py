@@ -9,7 +9,13 @@ from ulsek.core.base.refusals import Refusal
 
 from ..access import Member
 from ..action import action
-from ..authenticators import forget_authenticator, has_authenticator, recovery_codes
+from ..authenticators import begun_authenticator, forget_authenticator, has_authenticator, recovery_codes
+
+
+@action(receipt=False)
+def begin_authenticator(member: Member) -> tuple[str, str]:
+    """Returns (secret in base32, picture as SVG) of a new authenticator, which counts once its digits were typed."""
+    return begun_authenticator(member.person)
 
 
 @action(receipt=False)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import secrets
 from datetime import timedelta
 
 from django.contrib.auth.hashers import check_password, make_password
@@ -16,31 +15,21 @@ from ulsek.core.base.refusals import Refusal
 
 from ..access import Member, membership_of
 from ..action import action
-from ..hashers import a_turn
 from ..models import Membership, OneTimeCode, Person, Role, SignIn
-from ..passwords import checked_password
+from ..passwords import checked_password, must_know
 from ..pins import hashed
 from ..sessions import end
+from ..spoken_codes import as_typed, spoken_code
 
 CODE_AGE = timedelta(hours=24)
 MOST_WRONG = 5
-_LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"
-"""Without those that are mistaken for one another on paper."""
 _CODE_LETTERS = 10
-
-
-def _must_know(person: Person, password: str) -> None:
-    """Raises HttpError 403 unless the password is the person's."""
-    with a_turn():
-        right = check_password(password, person.password)
-    if not right:
-        raise HttpError(403, "That is not your password.")
 
 
 @action(receipt=False)
 def change_password(member: Member, old: str, new: str) -> Person:
     """Sets a new password, ends the person's other sessions and revokes their keys. Raises HttpError 403 for a wrong old password, Refusal for a weak new one."""
-    _must_know(member.person, old)
+    must_know(member.person, old)
     person = member.person
     person.set_password(checked_password(new, person))
     person.save(update_fields=["password"])
@@ -53,7 +42,7 @@ def change_password(member: Member, old: str, new: str) -> Person:
 @action(receipt=False)
 def set_pin(member: Member, password: str, pin: str) -> Person:
     """Sets the PIN for enrolled devices; an empty one removes it. Raises HttpError 403 for a wrong password, Refusal for a PIN that is easily guessed."""
-    _must_know(member.person, password)
+    must_know(member.person, password)
     person = member.person
     person.pin = hashed(pin) if pin else ""
     person.save(update_fields=["pin"])
@@ -83,7 +72,7 @@ def issue_code(member: Member, person_id: int) -> str:
 
 def fresh_code(person: Person, by: Person) -> str:
     """Makes a one-time code for a person, stores its hash and returns the code."""
-    code = "".join(secrets.choice(_LETTERS) for _ in range(_CODE_LETTERS))
+    code = spoken_code(1, _CODE_LETTERS)
     OneTimeCode.objects.update_or_create(
         person=person, defaults={"code": make_password(code), "by": by, "expires_at": timezone.now() + CODE_AGE, "wrong": 0}
     )
@@ -98,7 +87,7 @@ def use_code(name: str, code: str, password: str) -> Person:
     if kept is None or not OneTimeCode.objects.filter(pk=kept.pk, wrong__lt=MOST_WRONG).update(wrong=F("wrong") + 1):
         raise no
     membership = membership_of(kept.person_id)
-    if membership is None or not check_password(code.strip().lower().replace(" ", ""), kept.code):
+    if membership is None or not check_password(as_typed(code), kept.code):
         raise no
     # The right code: a password that is too short may be typed again.
     OneTimeCode.objects.filter(pk=kept.pk).update(wrong=0)

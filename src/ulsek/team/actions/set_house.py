@@ -13,14 +13,13 @@ from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.safety.house_rules import FORMAT, VERSION, read_rules
+from ulsek.core.safety.on_the_shelf import LATEST_DAY_TURN
 
 from ..access import Member
 from ..action import action
 from ..models import House
 
 MOST_NAME = 80
-LATEST_TURN = time(8)
-"""The latest hour at which a day of a house may turn: a last day must not reach into the next one's work."""
 _CURRENCY = re.compile(r"[A-Z]{3}")
 _CLOCK = re.compile(r"([01]\d|2[0-3]):[0-5]\d")
 
@@ -50,8 +49,10 @@ def _time(value: str, where: str) -> time:
 
 
 def checked_facts(facts: HouseFacts, *, apart_from: House | None = None) -> Mapping[str, Any]:
-    """Returns the fields of a house's row as `facts` say, without its rules. Raises Refusal, at its place, for a name that another house has (`apart_from` is
-    this one), a zone that does not exist, a currency or time that cannot be read, and a day that turns after `LATEST_TURN`.
+    """Returns `facts` as the columns of a house's row, by name; height and place belong to its rules and are not among them.
+
+    Raises Refusal, at its place, for the name of another house (`apart_from` is this one), an unknown zone, a currency or time that cannot be read, and a day that
+    turns after `LATEST_DAY_TURN`.
     """
     name = free_text(facts.name, "name", MOST_NAME, message("The house has no name"), message("Write what it is called"))
     # The database's collation decides which names are the same: TERN house is Tern House.
@@ -78,11 +79,11 @@ def checked_facts(facts: HouseFacts, *, apart_from: House | None = None) -> Mapp
             code="unreadable",
         )
     turns = _time(facts.day_turns, "day_turns")
-    if turns > LATEST_TURN:
+    if turns > LATEST_DAY_TURN:
         raise Refusal(
             message("A day cannot turn at {time}", time=facts.day_turns),
             "day_turns",
-            message("from 00:00 to {latest}", latest=f"{LATEST_TURN:%H:%M}"),
+            message("from 00:00 to {latest}", latest=f"{LATEST_DAY_TURN:%H:%M}"),
             message("It is the hour at which the last of the night have gone home"),
             "out_of_bounds",
         )
@@ -97,12 +98,11 @@ def checked_facts(facts: HouseFacts, *, apart_from: House | None = None) -> Mapp
 
 
 def rules_with(rules: Mapping[str, Any] | None, facts: HouseFacts) -> Mapping[str, Any]:
-    """Returns a house's rules file with the height and the place of `facts`. Raises Refusal for those that cannot be."""
-    said: dict[str, Any] = {**(rules or {"format": FORMAT, "version": VERSION}), "place": facts.place}
-    if not facts.place:
-        del said["place"]
-    if facts.altitude_m is not None:
-        said["altitude_m"] = facts.altitude_m
+    """Returns a house's rules file with the height and the place of `facts`, without those that nobody has said. Raises Refusal for those that cannot be."""
+    kept = {name: rule for name, rule in (rules or {"format": FORMAT, "version": VERSION}).items() if name not in ("place", "altitude_m")}
+    place = {"place": facts.place} if facts.place else {}
+    height = {} if facts.altitude_m is None else {"altitude_m": facts.altitude_m}
+    said: Mapping[str, Any] = {**kept, **place, **height}
     read_rules(said)
     return said
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.db import transaction
+
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
@@ -12,9 +14,10 @@ from ..models import House
 
 def wipe_demo() -> int:
     """Deletes every made-up house with all that is in it, and returns how many there were [count]. A house of one's own is never touched."""
-    found = list(House.objects.filter(is_demo=True))
-    for house in found:
-        delete_house(house)
+    with transaction.atomic():
+        found = list(House.objects.filter(is_demo=True))
+        for house in found:
+            delete_house(house)
     return len(found)
 
 

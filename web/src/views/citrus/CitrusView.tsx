@@ -1,4 +1,5 @@
-import { NavLink, useParams } from "react-router";
+import { useParams } from "react-router";
+import { PartTabs } from "../../parts/PartTabs";
 import { CasesPart } from "./cases/CasesPart";
 import { DeskPart } from "./desk/DeskPart";
 import { KeepsPart } from "./keeps/KeepsPart";
@@ -25,20 +26,7 @@ export function CitrusView() {
     <main className="mx-auto max-w-[1320px] p-4 md:p-5">
       <div className="mb-3 flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h1 className="text-[32px]">Citrus</h1>
-        <nav aria-label="Parts of Citrus" className="-mx-1 flex flex-wrap gap-1">
-          {PARTS.map((item) => (
-            <NavLink
-              key={item.path}
-              end
-              to={item.path ? `/citrus/${item.path}` : "/citrus"}
-              className={({ isActive }) =>
-                `inline-flex min-h-11 items-center rounded-full px-3.5 text-[15px] font-semibold ${isActive ? "bg-rim text-on-rim" : "text-rim hover:bg-pick"}`
-              }
-            >
-              {item.name}
-            </NavLink>
-          ))}
-        </nav>
+        <PartTabs label="Parts of Citrus" at="/citrus" parts={PARTS} />
       </div>
       <Part />
     </main>

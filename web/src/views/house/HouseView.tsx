@@ -1,4 +1,5 @@
-import { NavLink, useParams } from "react-router";
+import { useParams } from "react-router";
+import { PartTabs } from "../../parts/PartTabs";
 import { canLead, useSession } from "../../session/session";
 import { ClearedPart } from "./cleared/ClearedPart";
 import { DevicesPart } from "./devices/DevicesPart";
@@ -26,22 +27,7 @@ export function HouseView() {
     <main className="mx-auto max-w-[1320px] p-4 md:p-5">
       <div className="mb-1 flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h1 className="text-[32px]">{session.name}</h1>
-        {mine.length > 1 ? (
-          <nav aria-label="Parts of the house" className="-mx-1 flex flex-wrap gap-1">
-            {mine.map((item) => (
-              <NavLink
-                key={item.path}
-                end
-                to={item.path ? `/house/${item.path}` : "/house"}
-                className={({ isActive }) =>
-                  `inline-flex min-h-11 items-center rounded-full px-3.5 text-[15px] font-semibold ${isActive ? "bg-rim text-on-rim" : "text-rim hover:bg-pick"}`
-                }
-              >
-                {item.name}
-              </NavLink>
-            ))}
-          </nav>
-        ) : null}
+        {mine.length > 1 ? <PartTabs label="Parts of the house" at="/house" parts={mine} /> : null}
       </div>
       <p className="mb-4 text-soft">
         {session.role} at {session.house}

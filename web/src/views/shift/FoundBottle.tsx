@@ -29,13 +29,14 @@ export function FoundBottle({ open, onClose }: { open: boolean; onClose: () => v
   const [amount, setAmount] = useState(String(FOUND_ML));
   const [place, setPlace] = useState("");
   const specs = useQuery({ ...ask.library({ find, state: "published" }), enabled: open });
+  const amount_ml = typed(amount);
   const label = useMutation({
     mutationFn: (days: number | null) => {
       const body: Schemas["FoundIn"] = {
         spec: of?.spec ?? null,
         name: of?.name ?? "",
         days_ago: days,
-        amount_ml: typed(amount) ?? 0,
+        amount_ml: amount_ml ?? 0,
         place,
       };
       return unwrap(client.POST("/api/lots", { body }));
@@ -64,13 +65,20 @@ export function FoundBottle({ open, onClose }: { open: boolean; onClose: () => v
         <>
           <div className="mb-3 grid grid-cols-2 gap-2">
             {AGES.map((age) => (
-              <Button key={age.word} size="bench" disabled={label.isPending} onClick={() => label.mutate(age.days)}>
+              <Button key={age.word} size="bench" disabled={label.isPending || amount_ml === null} onClick={() => label.mutate(age.days)}>
                 {age.word}
               </Button>
             ))}
           </div>
           <div className="grid grid-cols-2 gap-2">
-            <Field label="How much is in it" unit="mL" inputMode="decimal" value={amount} onChange={setAmount} />
+            <Field
+              label="How much is in it"
+              unit="mL"
+              inputMode="decimal"
+              value={amount}
+              onChange={setAmount}
+              fault={amount_ml === null ? "Write figures, such as 700." : undefined}
+            />
             <Field label="Where it stands" value={place} onChange={setPlace} maxLength={60} />
           </div>
           <Trouble error={label.error} />

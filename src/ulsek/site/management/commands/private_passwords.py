@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import secrets
 from typing import Any
 
 from django.conf import settings
@@ -11,8 +10,7 @@ from django.contrib.auth.hashers import check_password
 from django.core.management.base import BaseCommand
 
 from ulsek.team.models import Person
-
-_LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"
+from ulsek.team.spoken_codes import spoken_code
 
 
 class Command(BaseCommand):
@@ -32,7 +30,7 @@ class Command(BaseCommand):
                 person.save(update_fields=["pin"])
             if not person.check_password(item["password"]):
                 continue
-            words = "-".join("".join(secrets.choice(_LETTERS) for _ in range(5)) for _ in range(3))
+            words = spoken_code(3, 5)
             person.set_password(words)
             person.save(update_fields=["password"])
             made.append(f"    {item['name']:<8}{words}")

@@ -33,7 +33,8 @@ export function FromTable() {
   });
   const receive = useReceiveMany();
   const sent = rowsSent(rows);
-  const wrong = receive.error instanceof Problem ? rowOf(receive.error.where) : null;
+  const place = receive.error instanceof Problem ? rowOf(receive.error.where) : null;
+  const wrong = place === null ? undefined : rows.filter((row) => row.wanted)[place]?.line;
   const put = (line: number, change: Partial<TableRow>) => {
     receive.reset();
     setRows((before) => before.map((row) => (row.line === line ? { ...row, ...change } : row)));
@@ -92,14 +93,12 @@ export function FromTable() {
               <RowLine
                 key={row.line}
                 row={row}
-                fault={
-                  wrong !== null && sent[wrong]?.product === row.product && receive.error instanceof Problem ? receive.error.detail : ""
-                }
+                fault={wrong === row.line && receive.error instanceof Problem ? receive.error.detail : ""}
                 onChange={(change) => put(row.line, change)}
               />
             ))}
           </ul>
-          <Trouble error={wrong === null ? receive.error : null} />
+          <Trouble error={wrong === undefined ? receive.error : null} />
           <div className="mt-3 flex flex-wrap gap-2">
             <Button look="main" disabled={receive.isPending || sent.length === 0} onClick={() => receive.mutate(sent)}>
               {sent.length === 0 ? "No row is complete yet" : `Put ${sent.length} of ${rows.length} on the shelf`}

@@ -38,7 +38,7 @@ export interface TableRow {
   wanted: boolean;
 }
 
-/** The rows that the site read; what is not surely a material, or has no pack, is left out until somebody says it. */
+/** The rows that the site read; what is in doubt is left out until somebody says it. */
 export const tableRows = (table: Schemas["StockTable"]): TableRow[] =>
   table.rows.map((row) => ({
     line: row.line,
@@ -50,7 +50,7 @@ export const tableRows = (table: Schemas["StockTable"]): TableRow[] =>
     packs: row.packs,
     price: row.price,
     doubts: row.doubts,
-    wanted: row.is_sure && row.pack !== "",
+    wanted: row.doubts.length === 0,
   }));
 
 export const rowsSent = (rows: readonly TableRow[]): Sent[] =>
