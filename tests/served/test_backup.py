@@ -138,6 +138,23 @@ def test_a_full_disk_leaves_no_half_backup(backed_up, keys):
     assert code != 0, said
     assert [path.name for path in (HERE / "kept").iterdir()] == [backed_up.name]
     assert not list((HERE / "old").glob("backup.*"))
+    # The last step fails too: the folder is full when the finished file is written.
+    full = HERE / "full"
+    code, said = run(
+        "bin/backup", state="old", ULSEK_BACKUP_KEY=keys["ours"], ULSEK_BACKUP_TO=full, PATH=f"{stand_in('gzip')}:{os.environ['PATH']}"
+    )
+    assert (code, "encrypted into" in said) == (1, True), said
+    assert list(full.iterdir()) == [], "no half of a backup"
+    assert not list((HERE / "old").glob("backup.*"))
+
+
+def stand_in(name):
+    """A folder with a program of this name that fails as it does on a full disk."""
+    folder = HERE / f"failing-{name}"
+    folder.mkdir(exist_ok=True)
+    (folder / name).write_text("#!/bin/sh\necho 'No space left on device' >&2\nexit 1\n")
+    (folder / name).chmod(0o755)
+    return folder
 
 
 def test_only_so_many_are_kept(backed_up, keys):
