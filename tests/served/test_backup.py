@@ -107,6 +107,27 @@ def test_it_is_restored_in_another_folder_with_everybody_signed_out_and_the_same
     assert (HERE / "new" / "key").stat().st_mode & 0o077 == 0
 
 
+def test_one_house_is_restored_and_the_others_stay_as_they_are(backed_up):
+    opened = run("bin/house", "--name", "Curlew", "--zone", "Europe/Paris", "--lead", "anouk", state="old", given="grey-plover-11\n")
+    assert opened[0] == 0, opened[1]
+    sql("old", "update team_house set currency='XXX'")
+    code, said = run("bin/restore", backed_up, "--key", HERE / "ours.txt", "--house", "Curlew", state="old")
+    assert (code, "There is no house “Curlew” here. There are: Plover Room." in said) == (1, True), said
+    code, said = run("bin/restore", backed_up, "--key", HERE / "ours.txt", "--house", "Plover Room", state="old")
+    assert code == 0, said
+    assert sql("old", "select currency from team_house order by name") == ["XXX", "EUR"]
+    assert len(sql("old", "select value from sync_epoch")) == 1, "a new epoch"
+    assert not list((HERE / "old").glob("restore.*"))
+    assert not (HERE / "old" / "check").exists()
+    packed = HERE / "plover.ulsek.zip"
+    assert run("bin/house", "export", "Plover Room", packed, state="old")[0] == 0
+    code, said = run("bin/house", "import", packed, "--lead", "maren", state="new", given="grey-plover-11\n")
+    assert (code, "Nothing was changed. This house, or a copy of it, is here already" in said or "There is a house called" in said) == (
+        1,
+        True,
+    ), said
+
+
 def test_what_cannot_be_restored_is_refused_in_words_and_changes_nothing(backed_up, tmp_path):
     before = run("bin/house", "list", state="old")[1]
     cut = tmp_path / "cut.tar.gz.age"

@@ -159,6 +159,7 @@ class Doors:
             "POST /lots/{code}/recall": (f"{lot}/recall", {"why": "x"}, unknown), "POST /stock/{stock_id}/recall": (f"{item}/recall", {"why": "x"}, unknown),
             "POST /specs/{spec_id}/versions/{number}/recall": (f"{first}/recall", {"why": "x"}, unknown), "POST /specs/{spec_id}/versions/{number}/withdraw": (f"{first}/withdraw", {"why": "x"}, unknown),
             "POST /house/wipe": ("/house/wipe", {"name": "x"}, 422, {"lead": 422}),
+            "POST /house/closing": ("/house/closing", {"name": "x", "password": PASSWORD}, 422, {"lead": 422}), "DELETE /house/closing": ("/house/closing", None),
             "PUT /own/password": ("/own/password", {"old": PASSWORD, "new": PASSWORD}),
         }  # fmt: skip
 

@@ -9,17 +9,18 @@ from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
+from django.utils import timezone
 from ninja import Router, Status
 
 from ulsek.core.base.messages import Message, message
 from ulsek.core.base.refusals import Refusal
-from ulsek.team.access import member_of
+from ulsek.team.access import PasswordWanted, confirmed, member_of
 from ulsek.team.answer import answers
 from ulsek.team.schema import Schema
 
 from .actions.ask_for_job import ask_for_job, stop_job
 from .models import Job
-from .work import looked_after
+from .work import PERSONAL, looked_after
 
 router = Router(tags=["jobs"])
 
@@ -62,8 +63,14 @@ def _job(request: HttpRequest, job_id: UUID) -> Job:
 
 @router.post("/jobs", response={202: answers(JobOut)})
 def ask(request: HttpRequest, payload: JobIn) -> Status[JobOut]:
-    """Asks for a job: `library` is the whole library as one archive."""
-    return Status(202, _out(ask_for_job(member_of(request), payload.kind)))
+    """Asks for a job: `library` is the whole library as one archive, `house` everything of the house, `mine` what is stored about the sender.
+
+    A session that began with a PIN needs the password first, but for the library.
+    """
+    member = member_of(request)
+    if payload.kind in PERSONAL and request.session.get("by_pin") and not confirmed(request, timezone.now()):
+        raise PasswordWanted
+    return Status(202, _out(ask_for_job(member, payload.kind)))
 
 
 @router.get("/jobs/{job_id}", response=answers(JobOut))

@@ -5,18 +5,20 @@ from __future__ import annotations
 import logging
 import time
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from datetime import timedelta
 from uuid import UUID
 
-from django.db import Error
+from django.db import Error, connection
 from django.db.models import F, Q
 from django.utils import timezone
 from django_tasks import task
 
-from ulsek.core.base.messages import message
+from ulsek.core.base.messages import message, verbatim
 from ulsek.core.base.refusals import Refusal
-from ulsek.team.access import Member, membership_of
+from ulsek.team.access import Member, NotAllowed, membership_of
+from ulsek.team.models import Role
 
 from .models import Job, JobState
 
@@ -55,17 +57,37 @@ class Progress:
         if not mine.update(done=done, of=of, seen_at=timezone.now()) or mine.filter(stop=True).exists():
             raise Stopped
 
+    def beside(self, done: int, of: int) -> None:
+        """Does what `at` does over a connection of its own: inside a long transaction nobody would see the progress before its end."""
+
+        def told() -> None:
+            try:
+                self.at(done, of)
+            finally:
+                connection.close()
+
+        with ThreadPoolExecutor(1) as thread:
+            thread.submit(told).result()
+
 
 Kind = Callable[[Member, Progress], File]
 KINDS: dict[str, Kind] = {}
 """What can be asked for, by name; each app adds its own."""
+NEEDED: dict[str, Role] = {}
+"""The lowest role that may ask for a kind of job, where a reader may not."""
+
+PERSONAL: set[str] = set()
+"""The kinds of jobs for which six digits are not enough."""
 
 
-def kind(name: str) -> Callable[[Kind], Kind]:
-    """Adds a kind of job under a name."""
+def kind(name: str, *, needs: Role = Role.READER, personal: bool = False) -> Callable[[Kind], Kind]:
+    """Adds a kind of job under a name, for everybody from a role on; a `personal` one after the password only."""
 
     def add(function: Kind) -> Kind:
         KINDS[name] = function
+        NEEDED[name] = needs
+        if personal:
+            PERSONAL.add(name)
         return function
 
     return add
@@ -79,17 +101,20 @@ def work_on(job_id: str) -> None:
     job = _claimed(UUID(job_id))
     if job is None:
         return
-    membership = membership_of(job.person_id)
+    membership = membership_of(job.person_id, job.house_id)
     if membership is None:
         _end(job, state=JobState.FAILED, problem=message("Who asked for it is in no house any more."))
         return
     member = Member(job.person, job.house, membership.role)
     try:
+        member.must_be(NEEDED.get(job.kind, Role.READER))
         made = KINDS[job.kind](member, Progress(job))
     except Stopped:
         _end(job, state=JobState.STOPPED)
     except Refusal as refusal:
         _end(job, state=JobState.FAILED, problem=refusal.message)
+    except NotAllowed as refused:
+        _end(job, state=JobState.FAILED, problem=verbatim(refused.text))
     except Error:
         raise  # the database is away: the job is taken up again when its lease is over
     except Exception:  # noqa: BLE001 # whatever it is, the job says that it failed

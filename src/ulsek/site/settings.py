@@ -51,6 +51,7 @@ INSTALLED_APPS = [
     "ulsek.team",
     "ulsek.sync",
     "ulsek.jobs",
+    "ulsek.archives",
     "ulsek.devices",
     "ulsek.stores",
     "ulsek.specs",

@@ -1,9 +1,10 @@
-"""The house: what it is, its units, its height, its rules; and the demo, wiped."""
+"""The house: what it is, its units, its height, its rules; closed after a waiting time; and the demo, wiped."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 from django.http import HttpRequest
@@ -13,6 +14,7 @@ from ulsek.core.base.answer import OpenForm
 from ulsek.core.safety.house_rules import Rules, read_rules, tables
 
 from .access import member_of
+from .actions.close_house import WAITING, close_house, keep_house
 from .actions.set_altitude import set_altitude
 from .actions.set_house import set_house
 from .actions.set_rules import set_rules
@@ -41,6 +43,9 @@ class HouseOut:
     service_until: str
     day_turns: str
     is_demo: bool
+    closes_at: datetime | None
+    waiting_days: int
+    """How long a house that is closed goes on before it is deleted [d]."""
 
 
 def _house(house: House) -> HouseOut:
@@ -55,6 +60,8 @@ def _house(house: House) -> HouseOut:
         service_until=f"{house.service_until:%H:%M}",
         day_turns=f"{house.day_turns:%H:%M}",
         is_demo=house.is_demo,
+        closes_at=house.closes_at,
+        waiting_days=WAITING.days,
     )
 
 
@@ -81,6 +88,25 @@ def wipe(request: HttpRequest, payload: WipeIn) -> Status[None]:
     """Wipes the made-up houses that ship, with everything in them. A house of one's own is never wiped."""
     wipe_demo_from_inside(member_of(request), payload.name)
     return Status(204, None)
+
+
+class CloseIn(Schema):
+    """The name of the house, written out, and the password of the lead who closes it."""
+
+    name: str
+    password: str
+
+
+@router.post("/house/closing", response=answers(HouseOut))
+def close(request: HttpRequest, payload: CloseIn) -> HouseOut:
+    """Sets the moment at which the house is deleted for good, fourteen days from now."""
+    return _house(close_house(member_of(request), payload.name, payload.password))
+
+
+@router.delete("/house/closing", response=answers(HouseOut))
+def keep(request: HttpRequest) -> HouseOut:
+    """Calls off that the house is deleted."""
+    return _house(keep_house(member_of(request)))
 
 
 class UnitsIn(Schema):

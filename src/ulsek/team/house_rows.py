@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from functools import cache
 
 from django.apps import apps
@@ -53,21 +53,31 @@ def people_of(house: House) -> models.QuerySet[Person]:
     return Person.objects.filter(pk__in=Membership.ever.filter(house=house).values("person"))
 
 
+def delete_rows(house: House) -> None:
+    """Deletes a house with every row of it. The people stay. Belongs into a transaction."""
+    # Rows of one table may refer to later ones, as a spec does to its newest version.
+    with connection.constraint_checks_disabled():
+        for rows in reversed(list(rows_of(house))):
+            rows._raw_delete(rows.db)
+    connection.check_constraints([model._meta.db_table for model, _lookup in tables()])
+
+
+def delete_people_without_house(people: Iterable[int]) -> None:
+    """Deletes those of the people, by their keys, who were in no house that is left."""
+    for person in Person.objects.filter(pk__in=people).exclude(pk__in=Membership.ever.values("person")):
+        try:
+            with transaction.atomic():
+                person.delete()
+        except ProtectedError:
+            # Something of another house bears their name: it stays, and nobody signs in by it.
+            person.set_unusable_password()
+            person.pin = ""
+            person.save(update_fields=["password", "pin"])
+
+
 def delete_house(house: House) -> None:
     """Deletes a house with every row of it, and the people who were in no other one. All of it is deleted or nothing."""
     with transaction.atomic():
         people = list(people_of(house).values_list("pk", flat=True))
-        # Rows of one table may refer to later ones, as a spec does to its newest version.
-        with connection.constraint_checks_disabled():
-            for rows in reversed(list(rows_of(house))):
-                rows._raw_delete(rows.db)
-        connection.check_constraints([model._meta.db_table for model, _lookup in tables()])
-        for person in Person.objects.filter(pk__in=people).exclude(pk__in=Membership.ever.values("person")):
-            try:
-                with transaction.atomic():
-                    person.delete()
-            except ProtectedError:
-                # Something of another house bears their name: it stays, and nobody signs in by it.
-                person.set_unusable_password()
-                person.pin = ""
-                person.save(update_fields=["password", "pin"])
+        delete_rows(house)
+        delete_people_without_house(people)

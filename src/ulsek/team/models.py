@@ -21,7 +21,7 @@ class House(models.Model):
     """A bar. Every other row belongs to one. `beside` is the second measure of masses, in its `locale`; `rules` is its own rules file.
 
     Its day runs from `day_turns` to `day_turns` on the clock of `zone`, so that what is done after midnight in service counts for the evening. `is_demo`
-    marks the made-up house that ships.
+    marks the made-up house that ships. At `closes_at` it is deleted for good, as a lead has asked.
     """
 
     name = models.CharField(max_length=80, unique=True)
@@ -34,6 +34,7 @@ class House(models.Model):
     rules = models.JSONField(default=dict, blank=True)
     day_turns = models.TimeField(default=time(0))
     is_demo = models.BooleanField(default=False)
+    closes_at = models.DateTimeField(null=True)
 
     def __str__(self) -> str:
         return self.name

@@ -69,6 +69,8 @@ NEEDED: Mapping[str, Role | None] = {
     "GET /house": Role.READER,
     "PUT /house": Role.LEAD,
     "POST /house/wipe": Role.LEAD,
+    "POST /house/closing": Role.LEAD,
+    "DELETE /house/closing": Role.LEAD,
     "PUT /house/units": Role.LEAD,
     "PUT /house/altitude": Role.LEAD,
     "PUT /house/shelf": Role.LEAD,

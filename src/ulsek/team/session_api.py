@@ -105,6 +105,8 @@ class Session:
     """The hour at which the house's day turns."""
     is_demo: bool = False
     """Whether this is the made-up house that ships; if nobody is signed in and a first house may be opened, whether that one is here."""
+    closes_at: datetime | None = None
+    """When the house is deleted for good, if a lead has asked for it."""
     houses: tuple[HouseRow, ...] = ()
     """Every house that the person is in."""
     may_open: Literal["", "freely", "by code"] = ""
@@ -161,6 +163,7 @@ def session_out(request: HttpRequest) -> Session:
         beside=house.beside,
         day_turns=f"{house.day_turns:%H:%M}",
         is_demo=house.is_demo,
+        closes_at=house.closes_at,
         houses=houses_of(member.person),
         altitude_m=(house.rules or {}).get("altitude_m"),
         others=tuple(colleagues(member)),

@@ -956,6 +956,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house/closing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close
+         * @description Sets the moment at which the house is deleted for good, fourteen days from now.
+         */
+        post: operations["ulsek_team_api_close"];
+        /**
+         * Keep
+         * @description Calls off that the house is deleted.
+         */
+        delete: operations["ulsek_team_api_keep"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house/shelf": {
         parameters: {
             query?: never;
@@ -1135,7 +1159,9 @@ export interface paths {
         put?: never;
         /**
          * Ask
-         * @description Asks for a job: `library` is the whole library as one archive.
+         * @description Asks for a job: `library` is the whole library as one archive, `house` everything of the house, `mine` what is stored about the sender.
+         *
+         *     A session that began with a PIN needs the password first, but for the library.
          */
         post: operations["ulsek_jobs_api_ask"];
         delete?: never;
@@ -4026,6 +4052,16 @@ export interface components {
             cleared: boolean;
         };
         /**
+         * CloseIn
+         * @description The name of the house, written out, and the password of the lead who closes it.
+         */
+        CloseIn: {
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+        };
+        /**
          * CodeIn
          * @description A lead's one-time code, and the new password.
          */
@@ -5110,6 +5146,7 @@ export interface components {
         /** @description What a house is. Times are HH:MM on its own clock; `place` is the place whose law names are judged by, empty for every place. */
         HouseOut: {
             altitude_m: number | null;
+            closes_at: string | null;
             currency: string;
             day_turns: string;
             is_demo: boolean;
@@ -5117,6 +5154,7 @@ export interface components {
             place: string;
             service_from: string;
             service_until: string;
+            waiting_days: number;
             zone: string;
         };
         /** @description A house that the person is in, and as what. */
@@ -6747,6 +6785,7 @@ export interface components {
             altitude_m: number | null;
             beside: string;
             by_pin: boolean;
+            closes_at: string | null;
             currency: string;
             day_turns: string;
             device: components["schemas"]["EnrolledOut"] | null;
@@ -9585,6 +9624,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    ulsek_team_api_close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CloseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseOut"];
                 };
             };
         };

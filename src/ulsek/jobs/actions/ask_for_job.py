@@ -11,9 +11,10 @@ from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
+from ulsek.team.models import Role
 
 from ..models import Job, JobState
-from ..work import KINDS, work_on
+from ..work import KINDS, NEEDED, work_on
 
 OPEN = (JobState.WAITING, JobState.RUNNING)
 MOST_OPEN, KEPT = 3, 10
@@ -23,7 +24,7 @@ MOST_OPEN, KEPT = 3, 10
 def ask_for_job(member: Member, kind: str) -> Job:
     """Returns a new job of this kind in the queue, or the one of this person that is not done yet. Deletes all but their last `KEPT` jobs.
 
-    Raises Refusal for an unknown kind, and for more than `MOST_OPEN` at once.
+    Raises Refusal for an unknown kind, and for more than `MOST_OPEN` at once, and NotAllowed for a kind that takes another role.
     """
     if kind not in KINDS:
         raise Refusal(
@@ -32,6 +33,7 @@ def ask_for_job(member: Member, kind: str) -> Job:
             message("there are {kinds}", kinds=listed(sorted(KINDS), "comma")),
             code="unknown_kind",
         )
+    member.must_be(NEEDED.get(kind, Role.READER))
     mine = Job.objects.filter(house=member.house, person=member.person)
     under_way = mine.filter(kind=kind, state__in=OPEN).first()
     if under_way is not None:

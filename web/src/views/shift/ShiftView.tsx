@@ -6,9 +6,9 @@ import { ask } from "../../api/queries";
 import { ClockStrip } from "../../clock-strip/ClockStrip";
 import { Button } from "../../parts/Button";
 import { daysUntil, dayWord } from "../../parts/days";
-import { Empty, PageNotFetched, Shape } from "../../parts/Notice";
+import { Empty, Notice, PageNotFetched, Shape } from "../../parts/Notice";
 import { figure, GAP } from "../../parts/numbers";
-import { clock, span } from "../../parts/say";
+import { clock, moment, span } from "../../parts/say";
 import { AltitudeAsked } from "../../session/Altitude";
 import { canMake, useSession } from "../../session/session";
 import { Bottle } from "./Bottle";
@@ -51,6 +51,14 @@ export function ShiftView() {
         </h1>
         <p className="text-soft">{words}</p>
       </div>
+      {session.closes_at ? (
+        <div className="mb-3">
+          <Notice severity="stop">
+            {session.house} is closed on {moment(session.closes_at, zone)}: everything in it is deleted for good then. A lead can call it
+            off.
+          </Notice>
+        </div>
+      ) : null}
       {runs.length + turns.length + shelf.length === 0 ? <FirstSteps /> : null}
       <ClockStrip runs={runs} now={now} zone={zone} serviceFrom={shift.data.service_from} serviceUntil={shift.data.service_until} />
       <div className="mt-3.5 grid gap-3.5 lg:grid-cols-[1.25fr_1fr_1fr]">

@@ -13,6 +13,7 @@ from django.db import Error, close_old_connections
 from django.utils import timezone
 
 from ulsek.devices.models import Alerted
+from ulsek.team.actions.close_house import delete_closed
 from ulsek.team.models import Receipt, SignIn
 
 EVERY_S = 3600
@@ -21,8 +22,9 @@ RECEIPTS, ALERTS = timedelta(days=30), timedelta(days=7)
 
 
 def tidy() -> None:
-    """Deletes receipts and alerts past their age, finished tasks of the worker, and expired sessions."""
+    """Deletes receipts and alerts past their age, finished tasks of the worker, expired sessions, and houses that were closed."""
     now = timezone.now()
+    delete_closed(now)
     Receipt.objects.filter(at__lt=now - RECEIPTS).delete()
     Alerted.objects.filter(at__lt=now - ALERTS).delete()
     call_command("prune_db_task_results", verbosity=0)

@@ -1,4 +1,5 @@
 import { canLead, useSession } from "../../../session/session";
+import { AboutMe } from "./AboutMe";
 import { Authenticator } from "./Authenticator";
 import { Held } from "./Held";
 import { Leave } from "./Leave";
@@ -21,6 +22,7 @@ export function MinePart() {
           {canLead(session) || session.has_authenticator ? <Authenticator /> : null}
           <Pin />
           <Password />
+          <AboutMe />
         </div>
       </div>
     </>

@@ -2,6 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../../api/queries";
 import { NotFetched, Shape } from "../../../parts/Notice";
 import { BackupMade } from "./BackupMade";
+import { CloseHouse } from "./CloseHouse";
+import { HouseArchive } from "./HouseArchive";
 import { HouseForm } from "./HouseForm";
 import { HouseUnits } from "./HouseUnits";
 import { WipeDemo } from "./WipeDemo";
@@ -17,7 +19,8 @@ export function SettingsPart() {
       <div className="grid gap-4">
         <HouseUnits />
         <BackupMade />
-        {house.data.is_demo ? <WipeDemo house={house.data.name} /> : null}
+        <HouseArchive />
+        {house.data.is_demo ? <WipeDemo house={house.data.name} /> : <CloseHouse house={house.data} />}
       </div>
     </div>
   );
