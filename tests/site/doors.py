@@ -155,6 +155,12 @@ class Doors:
             "POST /citrus/packed-peel": ("/citrus/packed-peel", {"fruit": "lemon", "ml": 250, "grams": 95}), "POST /citrus/spent-peel": ("/citrus/spent-peel", {"fruit": "lemon", "peel_g": 100, "spent_g": 72, "hours": 18}),
             "GET /citrus/keeps": ("/citrus/keeps", None), "GET /citrus/trials": ("/citrus/trials", None), "POST /citrus/trials": ("/citrus/trials", {"fruit": "lemon", "first": "a", "second": "b", "pairs": [[1, 2]]}),
             "GET /citrus/ledger": ("/citrus/ledger", None), "POST /desk": ("/desk", {"material": JUICE, "mass_g": 900}),
+            "POST /specs/{spec_id}/versions/{number}/copy": (f"{first}/copy", {"house": 0}, unknown, {"lead": 404}), "GET /specs/{spec_id}/followers": (f"{spec}/followers", None, unknown),
+            "POST /specs/{spec_id}/followers/{copy_id}/take": (f"{spec}/followers/{uuid4()}/take", {}, unknown, {"lead": 404}), "GET /specs/{spec_id}/origin": (f"{spec}/origin", None, unknown),
+            "POST /specs/{spec_id}/follow": (f"{spec}/follow", {}, unknown, {"lead": 422}), "POST /specs/{spec_id}/fork": (f"{spec}/fork", {}, unknown, {"lead": 422}),
+            "POST /group": ("/group", lambda role: {"name": f"Houses of the {role}"}), "GET /group": ("/group", None), "GET /group/houses": ("/group/houses", None), "POST /group/code": ("/group/code", {}),
+            "POST /group/join": ("/group/join", {"code": "x"}, 422, {"lead": 422}), "POST /group/leads": ("/group/leads", {"person": mine.pk}, unknown, {"lead": 422}),
+            "DELETE /group/leads/{person_id}": (f"/group/leads/{lead_member.person.pk}", None, unknown, {"lead": 422}), "DELETE /group": ("/group", None),
             # What ends things for everybody stands last.
             "POST /lots/{code}/recall": (f"{lot}/recall", {"why": "x"}, unknown), "POST /stock/{stock_id}/recall": (f"{item}/recall", {"why": "x"}, unknown),
             "POST /specs/{spec_id}/versions/{number}/recall": (f"{first}/recall", {"why": "x"}, unknown), "POST /specs/{spec_id}/versions/{number}/withdraw": (f"{first}/withdraw", {"why": "x"}, unknown),

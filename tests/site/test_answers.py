@@ -66,6 +66,32 @@ def _coming_and_going(place):
     assert place.apis["lead"].post("/house/wipe", {"name": "Tern House"}).status_code == 204
 
 
+def _grouped(place):
+    """Two houses in a group: one joins by a code, a lead is named and dropped, a spec is copied, followed, brought up to date and let go; a house is closed and kept."""
+    lead, other = place.apis["lead"], place.apis["stranger"]
+    assert lead.post("/group", {"name": "The Shore"}).status_code == 201
+    assert other.post("/group/join", {"code": lead.post("/group/code").data["code"]}).status_code == 200
+    assert lead.post("/session/house", {"house": place.house.pk}).status_code == 200
+    second = place.members["reader"].person
+    assert lead.call("put", f"/people/{second.pk}/role", {"role": "lead"}).status_code == 200
+    assert lead.post("/group/leads", {"person": second.pk}).status_code == 200
+    assert lead.call("delete", f"/group/leads/{second.pk}").status_code == 200
+    spec = place.spec()
+    first = f"/specs/{spec.pk}/versions/1/copy"
+    assert lead.post(first, {"house": place.other.pk}).data["published"]
+    (copy,) = lead.get(f"/specs/{spec.pk}/followers").data
+    for change in ({"minutes": 41}, {"minutes": 42}):
+        draft = lead.get(f"/specs/{spec.pk}/draft").data
+        steps = [{**step, **change} if step["id"] == "s4" else step for step in draft["body"]["steps"]]
+        saved = lead.put(f"/specs/{spec.pk}/draft", {"spec": {**draft["body"], "steps": steps}, "writer": "tab"}, draft["revision"])
+        assert lead.post(f"/specs/{spec.pk}/publish", {"revision": saved.data["revision"], "why": "longer"}).status_code == 201
+        if change["minutes"] == 41:
+            assert lead.post(f"/specs/{spec.pk}/followers/{copy['spec']}/take").status_code == 200
+    assert other.post(f"/specs/{copy['spec']}/follow").status_code == 200
+    assert other.post(f"/specs/{copy['spec']}/fork").status_code == 200
+    assert other.post("/house/closing", {"name": place.other.name, "password": PASSWORD}).status_code == 200
+
+
 def _by_taste(doors, lead, maker):
     """A batch settles something by taste, and it goes into the draft; then only words of the draft change."""
     line = {"id": "pinch.salt", "material": "salt", "amount": {"kind": "fixed", "written": "1 g"}}
@@ -94,6 +120,7 @@ def test_every_operation_answers_what_its_description_says(place):
         for operation in [name for name in doors.doors if name not in last] + last:
             for who, api in (("maker", maker), ("lead", lead)):
                 doors.ask(operation, api, who)
+        _grouped(place)
         _people(place)
         _coming_and_going(place)
     assert published.with_bodies() - published.SEEN == set()

@@ -15,7 +15,7 @@ from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.house_rows import delete_people_without_house, delete_rows, people_of, tables
-from ulsek.team.models import Device, House, Membership, Person, Role, SignIn, SigningKey
+from ulsek.team.models import Device, House, HouseGroup, Membership, Person, Role, SignIn, SigningKey
 from ulsek.team.passwords import checked_password
 from ulsek.team.sessions import end
 
@@ -38,7 +38,7 @@ class TakenIn:
 def take_in_elsewhere(source: IO[bytes], lead: str, password: str, name: str = "") -> TakenIn:
     """Stores the house of an archive as a house of this site, under `name` if given. `lead`, one of its leads, signs in with `password`.
 
-    Everybody else comes without a password, sessions and keys are ended, devices revoked. Raises Refusal for what is no whole archive of this version, for
+    Everybody else comes without a password; sessions and keys are ended, devices revoked, and who led it with its group alone has left. Raises Refusal for what is no whole archive of this version, for
     a house that is here already, for somebody who does not lead it, and for a weak password; then nothing is stored.
     """
     reader = Reader(source)
@@ -58,6 +58,8 @@ def take_in_elsewhere(source: IO[bytes], lead: str, password: str, name: str = "
         person.set_password(checked_password(password, person))
         person.save(update_fields=["password"])
         now = timezone.now()
+        Membership.objects.filter(house=taken.house, by_group=True).exclude(person=person).update(left_at=now)
+        Membership.ever.filter(house=taken.house).update(by_group=False)
         Device.objects.filter(house=taken.house, revoked_at=None).update(revoked_at=now)
         SignIn.objects.filter(house=taken.house, ended_at=None).update(ended_at=now, ended=SignIn.Ended.ELSEWHERE)
         SigningKey.objects.filter(sign_in__house=taken.house, revoked_at=None).update(revoked_at=now)
@@ -80,6 +82,7 @@ def put_back(source: IO[bytes]) -> TakenIn:
         old = House.objects.select_for_update().filter(pk__in=taking.archived(House)).first()
         people = list(people_of(old).values_list("pk", flat=True)) if old else []
         if old is not None:
+            taking.group = old.group_id
             end(SignIn.objects.filter(house=old), SignIn.Ended.ELSEWHERE)
             delete_rows(old)
         taken = taking.all("")
@@ -96,6 +99,7 @@ class _Taking:
         self._models = [model for model, _lookup in tables() if model._meta.label not in LEFT_OUT]
         self._keys: dict[type[models.Model], Keys] = {}
         self._renamed: dict[str, str] = {}
+        self.group: int | None = None
 
     def archived(self, model: type[models.Model]) -> list[Any]:
         """Returns the primary keys of a table in the archive."""
@@ -157,7 +161,10 @@ class _Taking:
             row.pk = self._keys[model][row.pk]
             for column in references:
                 value = getattr(row, column.attname)
-                if value is not None:
+                if column.related_model is HouseGroup:
+                    # A group is its site's own: a house that goes back is in the one that it is in now.
+                    setattr(row, column.attname, self.group)
+                elif value is not None:
                     setattr(row, column.attname, self._keys[column.related_model][value])
             yield self._house(row, name) if isinstance(row, House) else row
 

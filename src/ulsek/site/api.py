@@ -19,6 +19,7 @@ from ninja.renderers import JSONRenderer
 from ulsek.batches.api import router as batches
 from ulsek.batches.bench_api import router as bench
 from ulsek.batches.clearances_api import router as clearances
+from ulsek.batches.group_api import router as group_houses
 from ulsek.batches.lots_api import router as lots
 from ulsek.citrus.api import router as citrus
 from ulsek.core.base.refusals import Refusal
@@ -29,6 +30,7 @@ from ulsek.jobs.api import router as jobs
 from ulsek.specs.actions.save_draft import DraftConflict
 from ulsek.specs.api import router as specs
 from ulsek.specs.cards_api import router as cards
+from ulsek.specs.copies_api import router as copies
 from ulsek.specs.judgements_api import router as judgements
 from ulsek.specs.library_api import router as library
 from ulsek.specs.versions_api import router as versions
@@ -43,6 +45,7 @@ from ulsek.team.backups_api import router as backups
 from ulsek.team.csrf import StalePage
 from ulsek.team.devices_api import router as enrolled
 from ulsek.team.enrolled import NotEnrolled
+from ulsek.team.group_api import router as group
 from ulsek.team.hashers import TooMany
 from ulsek.team.history_api import router as history
 from ulsek.team.joining_api import router as joining
@@ -110,6 +113,7 @@ api.add_router("", joining)
 api.add_router("", own)
 api.add_router("", people)
 api.add_router("", history)
+api.add_router("", group)
 api.add_router("", backups)
 api.add_router("", enrolled)
 api.add_router("", team)
@@ -121,11 +125,13 @@ api.add_router("", specs)
 api.add_router("", library)
 api.add_router("", versions)
 api.add_router("", cards)
+api.add_router("", copies)
 api.add_router("", judgements)
 api.add_router("", batches)
 api.add_router("", bench)
 api.add_router("", lots)
 api.add_router("", clearances)
+api.add_router("", group_houses)
 api.add_router("", sums)
 api.add_router("", citrus)
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Any
+from uuid import UUID
 
 from django.db.models import Count, Max, Q, QuerySet, Sum
 from django.db.models.functions import Coalesce
@@ -14,7 +15,8 @@ from ulsek.core.run.start_times import PrepTimes
 from ulsek.team.models import House
 
 from .library_schemas import SpecQuery, SpecRow, TreeOut, TreesOut
-from .models import Spec, SpecMaterial, SpecState, Version
+from .models import Origin, Spec, SpecMaterial, SpecState, Version
+from .origins import newest_there
 from .projection import material_key_of
 
 _DEEPEST = 8
@@ -54,7 +56,7 @@ def found(house: House, wanted: SpecQuery) -> QuerySet[Spec]:
 
 
 def rows(specs: Iterable[Spec]) -> tuple[SpecRow, ...]:
-    """Returns the rows of one page, in four queries whatever its length."""
+    """Returns the rows of one page, in five queries at most, whatever its length."""
     listed = list(specs)
     keys = [spec.pk for spec in listed]
     real = Q(run__rehearsal=False)
@@ -70,6 +72,8 @@ def rows(specs: Iterable[Spec]) -> tuple[SpecRow, ...]:
         .annotate(left=Coalesce(Sum("run__lots__left"), 0.0))
         .values_list("spec", "left")
     )
+    followed = {spec.pk: spec.origin for spec in listed if hasattr(spec, "origin") and spec.origin.followed}
+    newest = newest_there([origin.source for origin in followed.values()], listed[0].house_id) if followed else {}
     return tuple(
         SpecRow(
             id=spec.pk,
@@ -87,16 +91,24 @@ def rows(specs: Iterable[Spec]) -> tuple[SpecRow, ...]:
             on_shelf_ml=shelf.get(spec.pk, 0.0) or 0.0,
             base=spec.base.name if spec.base else "",
             trial_of=f"{spec.trial_of.spec.name}, version {spec.trial_of.number}" if spec.trial_of else "",
+            follows=followed[spec.pk].house_name if spec.pk in followed else "",
+            newer=_newer(followed.get(spec.pk), newest),
         )
         for spec in listed
     )
+
+
+def _newer(origin: Origin | None, newest: Mapping[UUID, int]) -> int:
+    """Returns the number of the version that a copy could take in; 0 if it has the newest."""
+    there = newest.get(origin.source, 0) if origin else 0
+    return there if origin and there > origin.number else 0
 
 
 def with_newest(specs: QuerySet[Spec]) -> QuerySet[Spec]:
     """Returns the query with what a row shows, without bodies."""
     heavy = ("body", "materials", "final", "outputs")
     aside = ["draft__body", *(f"{place}__{name}" for place in ("newest", "trial_of") for name in heavy)]
-    return specs.select_related("draft__saved_by", "newest", "base", "trial_of__spec").defer(*aside)
+    return specs.select_related("draft__saved_by", "newest", "base", "trial_of__spec", "origin").defer(*aside)
 
 
 def tree(spec: Spec) -> TreesOut:

@@ -40,7 +40,7 @@ class Brief:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SpecRow:
-    """A spec as lists show it, with the figures of its newest version."""
+    """A spec as lists show it, with the figures of its newest version. `follows` is the house whose spec it follows, `newer` a newer version there (0: none)."""
 
     id: UUID
     key: str
@@ -57,6 +57,8 @@ class SpecRow:
     on_shelf_ml: float
     base: str
     trial_of: str
+    follows: str = ""
+    newer: int = 0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -221,3 +221,24 @@ class Clearance(models.Model):
 
     def __str__(self) -> str:
         return f"{self.person} for {self.spec}"
+
+
+class Origin(models.Model):
+    """Where a spec was copied from: version `number` of the spec `source` of another house, of which no row is held, since that house may go.
+
+    A copy that is `followed` takes that spec's newer versions in as they are; the others go their own way.
+    """
+
+    spec = models.OneToOneField(Spec, models.CASCADE, related_name="origin")
+    source = models.UUIDField()
+    house_name = models.CharField(max_length=80)
+    spec_name = models.CharField(max_length=120)
+    number = models.PositiveIntegerField()
+    followed = models.BooleanField(default=False)
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["source", "followed"])]
+
+    def __str__(self) -> str:
+        return f"{self.spec} of {self.house_name}"

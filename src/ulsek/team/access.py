@@ -18,7 +18,7 @@ from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
 from .csrf import check_csrf
-from .models import HistoryRow, House, Membership, Person, Role
+from .models import HistoryRow, House, Membership, Person, Role, SignIn
 from .permissions import NEEDED, operation_of
 
 _REQUEST_ID = re.compile(r"[\w-]{8,64}", re.ASCII)
@@ -94,6 +94,12 @@ def membership_of(person_id: Any, house_id: Any = None) -> Membership | None:
     """Returns a person's membership in the house given; else the first by the house's name. None if there is none."""
     found = Membership.objects.select_related("house").filter(person=person_id)
     return (found if house_id is None else found.filter(house=house_id)).order_by("house__name").first()
+
+
+def last_membership_of(person_id: Any) -> Membership | None:
+    """Returns a person's membership in the house where they last signed in; else as `membership_of`."""
+    last = SignIn.objects.filter(person=person_id).order_by("-started_at").values_list("house", flat=True).first()
+    return (membership_of(person_id, last) if last is not None else None) or membership_of(person_id)
 
 
 def _asked(request: HttpRequest) -> tuple[str, str]:

@@ -17,6 +17,18 @@ EXACT = "utf8mb4_nopad_bin"
 """The collation of ids: two that differ in a letter's case, an accent or a space at the end are two."""
 
 
+class HouseGroup(models.Model):
+    """Houses that belong together. `join_digest` is the SHA-256 of the code with which one more house may join until `join_until`; empty without one."""
+
+    name = models.CharField(max_length=80, unique=True)
+    made_at = models.DateTimeField()
+    join_digest = models.CharField(max_length=64, blank=True, default="", db_collation=EXACT)
+    join_until = models.DateTimeField(null=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class House(models.Model):
     """A bar. Every other row belongs to one. `beside` is the second measure of masses, in its `locale`; `rules` is its own rules file.
 
@@ -35,6 +47,7 @@ class House(models.Model):
     day_turns = models.TimeField(default=time(0))
     is_demo = models.BooleanField(default=False)
     closes_at = models.DateTimeField(null=True)
+    group = models.ForeignKey(HouseGroup, models.SET_NULL, null=True, related_name="houses")
 
     def __str__(self) -> str:
         return self.name
@@ -81,12 +94,16 @@ class Present(models.Manager["Membership"]):
 
 
 class Membership(models.Model):
-    """A person's role in a house. Those who have left (`left_at`) keep their row, since what they did stays; `objects` does not return it, `ever` does."""
+    """A person's role in a house. Those who have left (`left_at`) keep their row, since what they did stays; `objects` does not return it, `ever` does.
+
+    `by_group` marks a lead of the house's group who came in with the group, and goes with it.
+    """
 
     house = models.ForeignKey(House, models.CASCADE, related_name="members")
     person = models.ForeignKey(Person, models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=8, choices=Role.choices)
     left_at = models.DateTimeField(null=True)
+    by_group = models.BooleanField(default=False)
 
     objects = Present()
     ever: ClassVar[models.Manager[Membership]] = models.Manager()
@@ -96,6 +113,19 @@ class Membership(models.Model):
 
     def __str__(self) -> str:
         return f"{self.person} ({self.role})"
+
+
+class GroupLead(models.Model):
+    """Somebody who leads a group of houses: they are a lead in each of them."""
+
+    group = models.ForeignKey(HouseGroup, models.CASCADE, related_name="leads")
+    person = models.ForeignKey(Person, models.CASCADE, related_name="+")
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["group", "person"], name="once_a_lead_of_a_group")]
+
+    def __str__(self) -> str:
+        return f"{self.person} of {self.group}"
 
 
 class HistoryRow(models.Model):

@@ -18,7 +18,7 @@ from ninja.errors import HttpError
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
-from .access import colleagues, member_of, membership_of, signed_in
+from .access import colleagues, last_membership_of, member_of, membership_of, signed_in
 from .actions.own_credentials import use_code
 from .answer import answers
 from .authenticators import check_second, has_authenticator
@@ -47,13 +47,14 @@ class SignInIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PersonRow:
-    """Somebody of the house; `left_at` is None while they are in it."""
+    """Somebody of the house; `left_at` is None while they are in it. `by_group`: a lead who came with the house's group, and goes with it."""
 
     id: int
     name: str
     role: str
     has_pin: bool
     left_at: datetime | None = None
+    by_group: bool = False
 
 
 def memberships_of(house_id: int) -> QuerySet[Membership]:
@@ -63,7 +64,14 @@ def memberships_of(house_id: int) -> QuerySet[Membership]:
 
 def person_row(item: Membership) -> PersonRow:
     """Returns a person as lists show them."""
-    return PersonRow(id=item.person_id, name=item.person.display_name, role=item.role, has_pin=bool(item.person.pin), left_at=item.left_at)
+    return PersonRow(
+        id=item.person_id,
+        name=item.person.display_name,
+        role=item.role,
+        has_pin=bool(item.person.pin),
+        left_at=item.left_at,
+        by_group=item.by_group,
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -198,7 +206,7 @@ def known(request: HttpRequest, name: str, password: str, code: str) -> Person:
 def begin_for(request: HttpRequest, person: Person, *, by_pin: bool = False) -> SignIn:
     """Signs a person in, into the house of the enrolled device if they are in it, else their first. Raises HttpError 403 if they are in no house."""
     device = device_of(request)
-    membership = (membership_of(person.pk, device.house_id) if device else None) or membership_of(person.pk)
+    membership = (membership_of(person.pk, device.house_id) if device else None) or last_membership_of(person.pk)
     if membership is None:
         raise HttpError(403, "You are in no house yet. Ask your lead to add you.")
     if device is not None and not by_pin:

@@ -72,6 +72,22 @@ export const ask = {
   }),
   backup: () => queryOptions({ queryKey: ["own", "backup"], queryFn: () => unwrap(client.GET("/api/backup")) }),
   house: () => queryOptions({ queryKey: ["house"], queryFn: () => unwrap(client.GET("/api/house")) }),
+  /** The group that the house is in. */
+  group: () => queryOptions({ queryKey: ["own", "group"], queryFn: () => unwrap(client.GET("/api/group")) }),
+  /** Every house of the group with what stands there, for who leads it. */
+  groupHouses: () => queryOptions({ queryKey: ["own", "group", "houses"], queryFn: () => unwrap(client.GET("/api/group/houses")) }),
+  /** Where a spec was copied from. */
+  origin: (spec_id: string) =>
+    queryOptions({
+      queryKey: ["specs", "origin", spec_id],
+      queryFn: () => unwrap(client.GET("/api/specs/{spec_id}/origin", { params: { path: { spec_id } } })),
+    }),
+  /** The copies of a spec in other houses that follow it. */
+  followers: (spec_id: string) =>
+    queryOptions({
+      queryKey: ["specs", "followers", spec_id],
+      queryFn: () => unwrap(client.GET("/api/specs/{spec_id}/followers", { params: { path: { spec_id } } })),
+    }),
   /** The acts that answer to a wish, the newest first. */
   history: (wish: HistoryWish) => ({
     ...sliced(["own", "history", wish], (asked) => unwrap(client.GET("/api/history", { params: { query: { ...wish, ...asked } } }))),

@@ -792,6 +792,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/group": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Group
+         * @description The group that the house is in.
+         */
+        get: operations["ulsek_team_group_api_group"];
+        put?: never;
+        /**
+         * Found
+         * @description Founds a group with this house in it, led by the sender.
+         */
+        post: operations["ulsek_team_group_api_found"];
+        /**
+         * Leave
+         * @description Takes the house out of its group.
+         */
+        delete: operations["ulsek_team_group_api_leave"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/group/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Code
+         * @description A code with which one more house joins the group.
+         */
+        post: operations["ulsek_team_group_api_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/group/houses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Houses
+         * @description Every house of the group with what stands there, for those who lead the group.
+         */
+        get: operations["ulsek_batches_group_api_houses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/group/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join
+         * @description Puts the house into the group of a code; whoever leads the group is a lead here then.
+         */
+        post: operations["ulsek_team_group_api_join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/group/leads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Name Lead
+         * @description Makes a lead of this house a lead of the group.
+         */
+        post: operations["ulsek_team_group_api_name_lead"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/group/leads/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Lead
+         * @description Takes the lead of the group from somebody.
+         */
+        delete: operations["ulsek_team_group_api_drop_lead"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -2823,6 +2951,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/specs/{spec_id}/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Follow
+         * @description Publishes the newest version of the spec that this copy follows.
+         */
+        post: operations["ulsek_specs_copies_api_follow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/specs/{spec_id}/followers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Followers
+         * @description The copies that follow a spec, in the other houses that the sender leads.
+         */
+        get: operations["ulsek_specs_copies_api_followers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/specs/{spec_id}/followers/{copy_id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring
+         * @description Publishes the newest version of a spec in a house that follows it.
+         */
+        post: operations["ulsek_specs_copies_api_bring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/specs/{spec_id}/fork": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go Own Way
+         * @description Lets a copy go its own way.
+         */
+        post: operations["ulsek_specs_copies_api_go_own_way"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/specs/{spec_id}/origin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Origin
+         * @description Which spec of another house this one was copied from, and what stands there now.
+         */
+        get: operations["ulsek_specs_copies_api_origin"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/specs/{spec_id}/promote": {
         parameters: {
             query?: never;
@@ -3037,6 +3265,26 @@ export interface paths {
          * @description Records that a copy of the card went to somebody.
          */
         post: operations["ulsek_specs_versions_api_copies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/specs/{spec_id}/versions/{number}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy
+         * @description Copies a version into another house that the sender leads, with the preps and materials that are not there.
+         */
+        post: operations["ulsek_specs_copies_api_copy"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4144,6 +4392,14 @@ export interface components {
             name: string;
             tare_g: number;
         };
+        /** @description The copy: its house, its name there, the preps that came with it, and why it stands there as a draft only. */
+        CopiedOut: {
+            also: string[];
+            held_up: string | null;
+            house: string;
+            name: string;
+            published: boolean;
+        };
         /** CopyIn */
         CopyIn: {
             /** To */
@@ -4155,6 +4411,19 @@ export interface components {
             at: string;
             by: string;
             to: string;
+        };
+        /**
+         * CopyToIn
+         * @description The house that a version goes to, and whether the copy takes newer versions in.
+         */
+        CopyToIn: {
+            /**
+             * Followed
+             * @default true
+             */
+            followed: boolean;
+            /** House */
+            house: number;
         };
         /**
          * CostIn
@@ -4878,6 +5147,14 @@ export interface components {
             name: string;
             usual: boolean;
         };
+        /** @description A copy in another house that the sender leads: the version that it has. */
+        FollowerOut: {
+            house: string;
+            house_id: number;
+            number: number;
+            /** Format: uuid */
+            spec: string;
+        };
         /**
          * FoundIn
          * @description A bottle whose making was not recorded: of a spec, or only a name; made so many days ago, or nobody knows when.
@@ -4978,6 +5255,51 @@ export interface components {
         Given: {
             phrases: components["schemas"]["TextPhrase"][];
             spec: components["schemas"]["SpecFile"];
+        };
+        /** GroupCodeIn */
+        GroupCodeIn: {
+            /** Code */
+            code: string;
+        };
+        /** @description A code that is shown once, with which one house joins. */
+        GroupCodeOut: {
+            code: string;
+        };
+        /** @description A house of the group: published specs, batches under way, bottles past their last day and those that are within two days of it, copies behind the spec that they follow, and when a batch was last started. */
+        GroupHouseOut: {
+            behind: number;
+            id: number;
+            last_started: string | null;
+            name: string;
+            past: number;
+            published: number;
+            soon: number;
+            under_way: number;
+        };
+        /**
+         * GroupIn
+         * @description What the houses are called together.
+         */
+        GroupIn: {
+            /** Name */
+            name: string;
+        };
+        /** GroupLeadIn */
+        GroupLeadIn: {
+            /** Person */
+            person: number;
+        };
+        GroupLeadOut: {
+            id: number;
+            name: string;
+        };
+        /** @description The group of the sender's house: its name (empty: none), its houses, who leads it, whether the sender does, and whether a code is open. */
+        GroupOut: {
+            code_open: boolean;
+            houses: string[];
+            leads: components["schemas"]["GroupLeadOut"][];
+            mine: boolean;
+            name: string;
         };
         /**
          * HandIn
@@ -5797,6 +6119,15 @@ export interface components {
             id: string;
             name: string;
         };
+        /** @description Where a spec came from: empty if it is the house's own. `newest` is the number of the version that stands there, 0 if that cannot be seen any more. */
+        OriginOut: {
+            followed: boolean;
+            house: string;
+            name: string;
+            newest: number;
+            number: number;
+            why: string;
+        };
         /** OtherHouseIn */
         OtherHouseIn: {
             /** House */
@@ -5924,8 +6255,9 @@ export interface components {
             /** Sign In */
             sign_in: string;
         };
-        /** @description Somebody of the house; `left_at` is None while they are in it. */
+        /** @description Somebody of the house; `left_at` is None while they are in it. `by_group`: a lead who came with the house's group, and goes with it. */
         PersonRow: {
+            by_group: boolean;
             has_pin: boolean;
             id: number;
             left_at: string | null;
@@ -7262,7 +7594,7 @@ export interface components {
             low: number;
             value: number;
         };
-        /** @description A spec as lists show it, with the figures of its newest version. */
+        /** @description A spec as lists show it, with the figures of its newest version. `follows` is the house whose spec it follows, `newer` a newer version there (0: none). */
         SpecRow: {
             base: string;
             batches: number;
@@ -7271,11 +7603,13 @@ export interface components {
             draft_saved_at: string;
             draft_saved_by: string;
             family: string;
+            follows: string;
             /** Format: uuid */
             id: string;
             key: string;
             last_made: string | null;
             name: string;
+            newer: number;
             on_shelf_ml: number;
             state: string;
             trial_of: string;
@@ -9412,6 +9746,180 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Given"];
+                };
+            };
+        };
+    };
+    ulsek_team_group_api_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_group_api_found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_group_api_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_group_api_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupCodeOut"];
+                };
+            };
+        };
+    };
+    ulsek_batches_group_api_houses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupHouseOut"][];
+                };
+            };
+        };
+    };
+    ulsek_team_group_api_join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupCodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_group_api_name_lead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupLeadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_group_api_drop_lead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupOut"];
                 };
             };
         };
@@ -12047,6 +12555,117 @@ export interface operations {
             };
         };
     };
+    ulsek_specs_copies_api_follow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionOut"];
+                };
+            };
+        };
+    };
+    ulsek_specs_copies_api_followers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowerOut"][];
+                };
+            };
+        };
+    };
+    ulsek_specs_copies_api_bring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+                copy_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowerOut"][];
+                };
+            };
+        };
+    };
+    ulsek_specs_copies_api_go_own_way: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpecRow"];
+                };
+            };
+        };
+    };
+    ulsek_specs_copies_api_origin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OriginOut"];
+                };
+            };
+        };
+    };
     ulsek_specs_versions_api_promote: {
         parameters: {
             query?: never;
@@ -12319,6 +12938,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VersionOut"];
+                };
+            };
+        };
+    };
+    ulsek_specs_copies_api_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyToIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopiedOut"];
                 };
             };
         };

@@ -1,26 +1,12 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useNavigate } from "react-router";
-import { ask } from "../api/queries";
 import { Button } from "../parts/Button";
 import { Trouble } from "../parts/Notice";
-import { goToHouse } from "../sync/who";
-import { allButSession, forgetAnswers } from "./freshQueries";
 import { useSession } from "./session";
+import { useGoToHouse } from "./useGoToHouse";
 
 /** The other houses that one is in; a press goes on there. Nothing where there is only this one. */
 export function Houses({ onClose }: { onClose: () => void }) {
   const session = useSession();
-  const queries = useQueryClient();
-  const go = useNavigate();
-  const change = useMutation({
-    mutationFn: goToHouse,
-    onSuccess: (next) => {
-      forgetAnswers(queries, allButSession);
-      queries.setQueryData(ask.session().queryKey, { ...next, kept: false });
-      onClose();
-      void go("/shift");
-    },
-  });
+  const change = useGoToHouse(onClose);
   const others = (session.houses ?? []).filter((house) => house.id !== session.house_id);
   if (others.length === 0) return null;
   return (

@@ -17,6 +17,7 @@ from ulsek.team.action import action
 from ulsek.team.locks import locked_or_404
 
 from ..models import Draft, SideDraft, Spec
+from ..origins import not_followed
 from ..projection import project
 
 MOST_BYTES = 256_000
@@ -60,6 +61,7 @@ def _save_or_keep_aside(
     # The spec's row is locked so that two saves with one revision cannot both pass the comparison.
     locked_or_404(Spec.objects.filter(pk=spec_id, house=member.house))
     draft = Draft.objects.select_related("spec").get(spec=spec_id)
+    not_followed(draft.spec)
     if draft.revision != revision and not (writer and draft.writer == writer):
         name = f"{member.person.display_name}, {member.local(now):%d %B %H:%M:%S}"
         return SideDraft.objects.create(spec=draft.spec, name=name, body=body, saved_by=member.person, saved_at=now)

@@ -15,7 +15,7 @@ from ..sessions import end
 
 
 def _membership(house: House, person_id: int) -> Membership:
-    return get_object_or_404(Membership.objects.select_related("person"), house=house, person=person_id)
+    return get_object_or_404(Membership.objects.select_related("person", "house"), house=house, person=person_id)
 
 
 def still_leads(member: Member) -> None:
@@ -46,6 +46,17 @@ def _not_the_last(house: House, person: Person) -> None:
         )
 
 
+def not_by_group(found: Membership) -> None:
+    """Raises Refusal for somebody who leads the house with its group: the group says who that is."""
+    if found.by_group:
+        raise Refusal(
+            message("{person} leads {house} with its group", person=found.person.display_name, house=found.house.name),
+            "person",
+            remedy=message("The group's leads say who leads it; or take the house out of the group"),
+            code="by_group",
+        )
+
+
 def _leads_no_more(house: House, person: Person) -> None:
     """Revokes the open invitations that a person made: nobody comes in, or comes back, by the word of somebody who does not lead any more."""
     Invitation.objects.filter(house=house, by=person, used_at=None, revoked_at=None).update(revoked_at=timezone.now())
@@ -62,6 +73,7 @@ def change_role(member: Member, person_id: int, role: str) -> Membership:
     still_leads(member)
     found = _membership(member.house, person_id)
     checked_role(role)
+    not_by_group(found)
     if role != Role.LEAD:
         _not_the_last(member.house, found.person)
     if found.role != role:
@@ -78,6 +90,7 @@ def let_go(member: Member, person_id: int) -> Membership:
     """Ends a person's membership and their sessions in the house, and returns it. What they did stays under their name. Raises Refusal for the last lead."""
     still_leads(member)
     found = _membership(member.house, person_id)
+    not_by_group(found)
     _not_the_last(member.house, found.person)
     return _ended(member, found, "let_go")
 
@@ -86,6 +99,7 @@ def let_go(member: Member, person_id: int) -> Membership:
 def leave(member: Member) -> Membership:
     """Ends the member's own membership and their sessions in the house, and returns it. Raises Refusal for the last lead."""
     found = _membership(member.house, member.person.pk)
+    not_by_group(found)
     _not_the_last(member.house, member.person)
     return _ended(member, found, "leave")
 
@@ -118,6 +132,7 @@ def hand_over(member: Member, person_id: int) -> Membership:
     if person_id == member.person.pk:
         raise Refusal(message("The house is yours already"), "person", remedy=message("Choose who takes it over"), code="oneself")
     heir = _membership(member.house, person_id)
+    not_by_group(_membership(member.house, member.person.pk))
     heir.role = Role.LEAD
     heir.save(update_fields=["role"])
     Membership.objects.filter(house=member.house, person=member.person).update(role=Role.MAKER)

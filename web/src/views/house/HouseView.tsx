@@ -3,6 +3,7 @@ import { PartTabs } from "../../parts/PartTabs";
 import { canLead, useSession } from "../../session/session";
 import { ClearedPart } from "./cleared/ClearedPart";
 import { DevicesPart } from "./devices/DevicesPart";
+import { GroupPart } from "./group/GroupPart";
 import { HistoryPart } from "./history/HistoryPart";
 import { MinePart } from "./mine/MinePart";
 import { PeoplePart } from "./people/PeoplePart";
@@ -13,6 +14,7 @@ const PARTS = [
   { path: "settings", name: "The house", part: SettingsPart, leads: true },
   { path: "people", name: "People", part: PeoplePart, leads: true },
   { path: "cleared", name: "Who makes what", part: ClearedPart, leads: true },
+  { path: "group", name: "Group", part: GroupPart, leads: true },
   { path: "devices", name: "Devices", part: DevicesPart, leads: true },
   { path: "history", name: "History", part: HistoryPart, leads: true },
 ] as const;

@@ -14,7 +14,8 @@ from django.utils import timezone
 
 from ulsek.devices.models import Alerted
 from ulsek.team.actions.close_house import delete_closed
-from ulsek.team.models import Receipt, SignIn
+from ulsek.team.actions.group import settle_group
+from ulsek.team.models import HouseGroup, Receipt, SignIn
 
 EVERY_S = 3600
 RECEIPTS, ALERTS = timedelta(days=30), timedelta(days=7)
@@ -22,9 +23,11 @@ RECEIPTS, ALERTS = timedelta(days=30), timedelta(days=7)
 
 
 def tidy() -> None:
-    """Deletes receipts and alerts past their age, finished tasks of the worker, expired sessions, and houses that were closed."""
+    """Deletes receipts and alerts past their age, finished tasks of the worker, expired sessions, and houses that were closed; settles the leads of groups."""
     now = timezone.now()
     delete_closed(now)
+    for group in HouseGroup.objects.all():
+        settle_group(group)
     Receipt.objects.filter(at__lt=now - RECEIPTS).delete()
     Alerted.objects.filter(at__lt=now - ALERTS).delete()
     call_command("prune_db_task_results", verbosity=0)

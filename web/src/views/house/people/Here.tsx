@@ -75,9 +75,11 @@ function PersonLine({ row, alone, onCode }: { row: Row; alone: boolean; onCode: 
             {row.name}
             {isMe ? " · you" : ""}
           </p>
-          <p className="text-[14px] text-soft">{row.has_pin ? "has a PIN" : "no PIN yet: set under Mine"}</p>
+          <p className="text-[14px] text-soft">
+            {row.by_group ? "leads it with the group" : row.has_pin ? "has a PIN" : "no PIN yet: set under Mine"}
+          </p>
         </div>
-        {alone ? null : (
+        {alone || row.by_group ? null : (
           <Choice
             label={`What ${row.name} may do`}
             value={row.role as RoleName}
@@ -108,7 +110,7 @@ function PersonLine({ row, alone, onCode }: { row: Row; alone: boolean; onCode: 
         </div>
       ) : (
         <div className="mt-1 -ml-3 flex flex-wrap gap-1">
-          {isMe ? null : (
+          {isMe || row.by_group ? null : (
             <>
               <Button look="quiet" disabled={code.isPending} onClick={() => code.mutate()} aria-label={`A code for ${row.name}`}>
                 Forgot the password

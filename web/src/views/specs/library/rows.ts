@@ -17,6 +17,7 @@ export function standing(item: Row, zone: string): string {
   const parts = [item.version ? `version ${item.version}` : "draft, never published"];
   if (item.trial_of) parts.unshift(`trial beside ${item.trial_of}`);
   if (item.base) parts.push(`follows ${item.base}`);
+  if (item.follows) parts.push(item.newer ? `${item.follows} has version ${item.newer} now` : `follows ${item.follows}`);
   if (item.on_shelf_ml > 0) parts.push(`${figure(item.on_shelf_ml / 1000, 2)}${GAP}L on the shelf`);
   else if (item.last_made) parts.push(`last made ${day(item.last_made, zone)}`);
   return parts.join(" · ");

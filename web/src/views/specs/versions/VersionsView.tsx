@@ -8,8 +8,11 @@ import { Button } from "../../../parts/Button";
 import { More } from "../../../parts/More";
 import { Empty, NotFetched, Shape, Trouble } from "../../../parts/Notice";
 import { canLead, canMake, useSession } from "../../../session/session";
+import { Follows } from "../Follows";
 import { SpecParts } from "../SpecParts";
 import { ComparePick } from "./ComparePick";
+import { OtherHouses } from "./OtherHouses";
+import { newestStanding } from "./offers";
 import { Surroundings } from "./Surroundings";
 import { VersionAction, type VersionChange } from "./VersionAction";
 import { VersionRow } from "./VersionRow";
@@ -42,6 +45,7 @@ export function VersionsView() {
       </div>
       <NotFetched questions={[versions, draft]} />
       <Trouble error={promote.error} />
+      <Follows spec={spec} />
       {isTrial ? (
         <div className="tray mb-4 flex flex-wrap items-center justify-between gap-3 p-4">
           <p>
@@ -77,12 +81,15 @@ export function VersionsView() {
           </ol>
           <More list={versions}>Older versions</More>
         </section>
-        <Surroundings
-          spec={spec}
-          mayLead={canLead(session)}
-          body={draft.data?.body ?? {}}
-          asksQuestions={draft.data?.asks_questions ?? true}
-        />
+        <div className="grid content-start gap-4">
+          <Surroundings
+            spec={spec}
+            mayLead={canLead(session)}
+            body={draft.data?.body ?? {}}
+            asksQuestions={draft.data?.asks_questions ?? true}
+          />
+          {canLead(session) && !isTrial ? <OtherHouses spec={spec} newest={newestStanding(shown)} /> : null}
+        </div>
       </div>
       <VersionAction action={action} spec={spec} name={name} others={shown} onClose={() => setAction(null)} />
     </main>

@@ -19,6 +19,10 @@ export const meanScore = (scores: readonly { score: number }[]) =>
 
 export const newestFirst = (versions: readonly Version[]) => [...versions].sort((one, other) => other.number - one.number);
 
+/** The number of the newest version that was not withdrawn; 0 if there is none. */
+export const newestStanding = (versions: readonly Pick<Version, "number" | "withdrawn">[]) =>
+  Math.max(0, ...versions.filter((version) => !version.withdrawn).map(({ number }) => number));
+
 /** What is compared before anybody chose: the newest with the one before it; else the draft with what there is. */
 export function sidesAtFirst(versions: readonly Pick<Version, "number">[]): { left: string; right: string } {
   const [newest, before] = versions.map(({ number }) => number).sort((one, other) => other - one);

@@ -3,6 +3,7 @@ import { ask } from "../../../api/queries";
 import { Button } from "../../../parts/Button";
 import { Notice } from "../../../parts/Notice";
 import { useSession } from "../../../session/session";
+import { Follows } from "../Follows";
 import { SpecParts } from "../SpecParts";
 import type { DraftHandle } from "./useDraft";
 import { saveWords } from "./walking";
@@ -64,6 +65,7 @@ export function BenchHead({ spec, draft, name, mayEdit, trying, onPublish }: Ben
           </div>
         ) : null}
       </div>
+      <Follows spec={spec} />
       {save.status === "conflict" || save.status === "refused" ? (
         <div className="mb-3 flex items-center gap-3">
           <div className="flex-1">

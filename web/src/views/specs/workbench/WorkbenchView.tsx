@@ -1,4 +1,6 @@
+import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
+import { ask } from "../../../api/queries";
 import { PageNotFetched, Shape } from "../../../parts/Notice";
 import { canLead, useSession } from "../../../session/session";
 import { Bench } from "./Bench";
@@ -13,7 +15,8 @@ export function WorkbenchView() {
 function Workbench({ spec }: { spec: string }) {
   const session = useSession();
   const { draft, question } = useDraft(spec);
+  const follows = useQuery(ask.origin(spec)).data?.followed ?? false;
   if (question.error) return <PageNotFetched title="Workbench" question={question} />;
   if (!draft) return <Shape rows={7} title="Workbench" />;
-  return <Bench spec={spec} draft={draft} mayEdit={canLead(session) && draft.save.status !== "conflict"} />;
+  return <Bench spec={spec} draft={draft} mayEdit={canLead(session) && !follows && draft.save.status !== "conflict"} />;
 }
