@@ -7,20 +7,16 @@ from dataclasses import dataclass
 from html import escape
 from typing import Any
 
-from django.conf import settings
 from django.http import HttpResponse
 
 from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 
+from .faces import FACES
+
 SIZES = {"100x70": (100, 70), "62x100": (62, 100), "60x40": (60, 40)}
 """Width and height [mm] by name; the first is the usual one."""
 MOST_LABELS = 200
-_FONTS = settings.ROOT / "web" / "node_modules" / "@fontsource-variable"
-_FACES = "".join(
-    f"@font-face {{ font-family: {name}; src: url(file://{_FONTS}/{folder}/files/{folder}-latin-wght-normal.woff2); font-weight: 200 800; }}"
-    for name, folder in (("Text", "atkinson-hyperlegible-next"), ("Head", "bricolage-grotesque"))
-)
 _STYLE = """
 body { font-family: Text, sans-serif; line-height: 1.25; color: #13223A; margin: 0; }
 table { width: 100%; border-collapse: collapse; } td { vertical-align: top; padding: 0; }
@@ -94,7 +90,7 @@ def _page(label: Label, size: str) -> Any:
     page = f"@page {{ size: {width}mm {height}mm; margin: {4 if height > 50 else 2}mm }}"
     points = _SMALL_PT if small else _LARGE_PT
     while points >= _LEAST_PT:
-        style = f"{_FACES}{_STYLE}{page} section {{ font-size: {points:.2f}pt }}"
+        style = f"{FACES}{_STYLE}{page} section {{ font-size: {points:.2f}pt }}"
         whole = f"<!doctype html><html lang='en'><title>{escape(label.code)}</title><style>{style}</style><body>{_section(label, small)}</body></html>"
         document = HTML(string=whole).render()
         if len(document.pages) == 1:

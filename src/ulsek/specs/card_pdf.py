@@ -5,16 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from html import escape
 
-from django.conf import settings
-
 from ulsek.core.results.spec_card import CardStep
+from ulsek.devices.faces import FACES
 
 from .library_schemas import CardOut
 
-_FONTS = settings.ROOT / "web" / "node_modules" / "@fontsource-variable"
 _STYLE = f"""
-@font-face {{ font-family: Text; src: url(file://{_FONTS}/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2); font-weight: 200 800; }}
-@font-face {{ font-family: Head; src: url(file://{_FONTS}/bricolage-grotesque/files/bricolage-grotesque-latin-wght-normal.woff2); font-weight: 200 800; }}
+{FACES}
 @page {{ size: A4; margin: 12mm 13mm; }}
 body {{ font-family: Text, sans-serif; font-size: 10.5pt; line-height: 1.3; color: #13223A; margin: 0; }}
 article {{ page-break-after: always; position: relative; }} article:last-child {{ page-break-after: auto; }}

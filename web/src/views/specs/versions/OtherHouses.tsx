@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, unwrap } from "../../../api/client";
+import { client, type Schemas, unwrap } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { Button } from "../../../parts/Button";
 import { Choice } from "../../../parts/Choice";
@@ -17,19 +17,20 @@ const WAYS = [
 export function OtherHouses({ spec, newest }: { spec: string; newest: number }) {
   const session = useSession();
   const led = (session.houses ?? []).filter((house) => house.role === "lead" && house.id !== session.house_id);
+  const rows = useQuery({ ...ask.followers(spec), enabled: led.length > 0 }).data ?? [];
   if (led.length === 0 || newest === 0) return null;
+  const open = led.filter((house) => !rows.some((row) => row.house_id === house.id));
   return (
     <section className="tray p-5" aria-label="In other houses">
       <h2 className="mb-2 text-[20px]">In other houses</h2>
-      <Followers spec={spec} newest={newest} />
-      <CopyThere spec={spec} newest={newest} houses={led.map((house) => ({ value: String(house.id), label: house.name }))} />
+      <Followers spec={spec} newest={newest} rows={rows} />
+      <CopyThere spec={spec} newest={newest} houses={open.map((house) => ({ value: String(house.id), label: house.name }))} />
     </section>
   );
 }
 
-function Followers({ spec, newest }: { spec: string; newest: number }) {
+function Followers({ spec, newest, rows }: { spec: string; newest: number; rows: readonly Schemas["FollowerOut"][] }) {
   const queries = useQueryClient();
-  const rows = useQuery(ask.followers(spec)).data ?? [];
   const take = useMutation({
     mutationFn: (copy_id: string) =>
       unwrap(client.POST("/api/specs/{spec_id}/followers/{copy_id}/take", { params: { path: { spec_id: spec, copy_id } } })),
@@ -65,7 +66,8 @@ interface CopyProps {
 
 function CopyThere({ spec, newest, houses }: CopyProps) {
   const queries = useQueryClient();
-  const [house, setHouse] = useState(houses[0]?.value ?? "");
+  const [chosen, setHouse] = useState("");
+  const house = houses.some(({ value }) => value === chosen) ? chosen : houses[0]?.value;
   const [way, setWay] = useState<(typeof WAYS)[number]["value"]>("follow");
   const copy = useMutation({
     mutationFn: () =>
@@ -79,26 +81,32 @@ function CopyThere({ spec, newest, houses }: CopyProps) {
   });
   const done = copy.data;
   return (
-    <form
-      className="grid gap-3 border-t border-line pt-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        copy.mutate();
-      }}
-    >
-      <Choice label="Copy it into" value={house} options={houses} onChange={setHouse} />
-      <Choice label="The copy" value={way} options={WAYS} onChange={setWay} />
+    <>
       {done ? (
-        <p role="status" className="rounded-xl bg-quiet p-3 text-[15px]">
+        <p role="status" className="mb-3 rounded-xl bg-quiet p-3 text-[15px]">
           {done.name} stands at {done.house}, {done.published ? "published" : "as a draft"}.
           {done.also.length ? ` With it came ${listed(done.also)}.` : ""}
           {done.held_up ? <span className="block font-semibold text-warn">It could not be published there: {done.held_up}</span> : null}
         </p>
       ) : null}
-      <Trouble error={copy.error} />
-      <Button type="submit" className="justify-self-start" disabled={copy.isPending}>
-        Copy version {newest}
-      </Button>
-    </form>
+      {house === undefined ? null : (
+        <form
+          className="grid gap-3 border-t border-line pt-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            copy.mutate();
+          }}
+        >
+          <div className="flex flex-wrap gap-2">
+            <Choice label="Copy it into" value={house} options={houses} onChange={setHouse} />
+            <Choice label="The copy" value={way} options={WAYS} onChange={setWay} />
+          </div>
+          <Trouble error={copy.error} />
+          <Button type="submit" className="justify-self-start" disabled={copy.isPending}>
+            Copy version {newest}
+          </Button>
+        </form>
+      )}
+    </>
   );
 }

@@ -59,37 +59,37 @@ export function VersionsView() {
         </div>
       ) : null}
       <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_400px]">
-        <section className="tray self-start p-5" aria-label="Versions">
-          <div className="mb-2 flex flex-wrap items-center justify-between gap-3">
-            <h2 className="text-[20px]">Versions</h2>
-            <ComparePick spec={spec} versions={shown} />
-          </div>
-          {versions.data && shown.length === 0 ? (
-            <Empty title="Nothing is published yet">Each version stands here with its why, its scores and who carries a copy.</Empty>
-          ) : null}
-          <ol>
-            {shown.map((version) => (
-              <VersionRow
-                key={version.number}
-                version={version}
-                zone={session.zone}
-                mayLead={canLead(session)}
-                mayMake={canMake(session)}
-                onDeed={(kind) => setAction({ kind, version })}
-              />
-            ))}
-          </ol>
-          <More list={versions}>Older versions</More>
-        </section>
-        <div className="grid content-start gap-4">
-          <Surroundings
-            spec={spec}
-            mayLead={canLead(session)}
-            body={draft.data?.body ?? {}}
-            asksQuestions={draft.data?.asks_questions ?? true}
-          />
+        <div className="grid grid-cols-[minmax(0,1fr)] content-start gap-4">
+          <section className="tray p-5" aria-label="Versions">
+            <div className="mb-2 flex flex-wrap items-center justify-between gap-3">
+              <h2 className="text-[20px]">Versions</h2>
+              <ComparePick spec={spec} versions={shown} />
+            </div>
+            {versions.data && shown.length === 0 ? (
+              <Empty title="Nothing is published yet">Each version stands here with its why, its scores and who carries a copy.</Empty>
+            ) : null}
+            <ol>
+              {shown.map((version) => (
+                <VersionRow
+                  key={version.number}
+                  version={version}
+                  zone={session.zone}
+                  mayLead={canLead(session)}
+                  mayMake={canMake(session)}
+                  onDeed={(kind) => setAction({ kind, version })}
+                />
+              ))}
+            </ol>
+            <More list={versions}>Older versions</More>
+          </section>
           {canLead(session) && !isTrial ? <OtherHouses spec={spec} newest={newestStanding(shown)} /> : null}
         </div>
+        <Surroundings
+          spec={spec}
+          mayLead={canLead(session)}
+          body={draft.data?.body ?? {}}
+          asksQuestions={draft.data?.asks_questions ?? true}
+        />
       </div>
       <VersionAction action={action} spec={spec} name={name} others={shown} onClose={() => setAction(null)} />
     </main>
