@@ -7,6 +7,9 @@ state=${ULSEK_STATE:-$run}
 # Servers of Debian's packages lie where only root looks for commands.
 export PATH="$PATH:/usr/sbin:/sbin"
 python="$root/.venv/bin/python"
+# A release that bin/install has laid out is not written to: what it makes lies where it keeps its data.
+installed=
+[ ! -e "$root/.installed" ] || { installed=yes; run="$state/run"; }
 mkdir -p "$run" "$state"
 state=$(cd "$state" && pwd)
 chmod 755 "$run" "$state"
@@ -38,6 +41,7 @@ as_root() { if [ "$(id -u)" = 0 ]; then "$@"; else sudo "$@"; fi; }
 packages=(mariadb-server libmariadb-dev pkg-config gcc python3-dev python3-venv chromium libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0 poppler-utils openssl nginx procps age)
 
 install_debian() {
+  [ -z "$installed" ] || return 0
   local missing=() package
   for package in "${packages[@]}"; do
     dpkg-query -W -f '${Status}' "$package" 2>/dev/null | grep -q 'install ok' || missing+=("$package")
@@ -74,6 +78,7 @@ install_uv() {
 
 # install_python LOCK: the environment in .venv holds exactly what the lock names; nothing is fetched when it already does.
 install_python() {
+  [ -z "$installed" ] || return 0
   local lock="$root/$1" stamp="$root/.venv/.lock-$1" base
   [ -f "$stamp" ] && cmp -s "$lock" "$stamp" && return 0
   # The tests' lock holds everything that the site's does: what is installed for them serves for both.
@@ -101,6 +106,7 @@ find_node() {
 }
 
 install_web() {
+  [ -z "$installed" ] || return 0
   find_node
   local stamp="$root/web/node_modules/.lock-copy"
   [ -f "$stamp" ] && cmp -s "$root/web/package-lock.json" "$stamp" && return 0
@@ -109,11 +115,16 @@ install_web() {
   cp "$root/web/package-lock.json" "$stamp"
 }
 
+# web_sources: what the front end is built from, as one digest.
+web_sources() { (cd "$root/web" && find src public index.html package-lock.json vite.config.ts browser-core.ts ../src/ulsek/core -type f -not -name '*.pyc' 2>/dev/null | LC_ALL=C sort | xargs sha256sum | sha256sum); }
+web_is_built() { [ -f "$root/web/dist/.built-from" ] && [ "$(cat "$root/web/dist/.built-from")" = "$(web_sources)" ]; }
+
 build_web() {
+  [ -z "$installed" ] || return 0
   find_node
   local stamp="$root/web/dist/.built-from" now
-  now=$(cd "$root/web" && find src public index.html package-lock.json vite.config.ts browser-core.ts ../src/ulsek/core -type f -not -name '*.pyc' 2>/dev/null | LC_ALL=C sort | xargs sha256sum | sha256sum)
-  [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$now" ] && return 0
+  web_is_built && return 0
+  now=$(web_sources)
   (cd "$root/web" && npm run --silent build) || return 1
   echo "$now" >"$stamp"
 }
@@ -213,8 +224,15 @@ stop_database() {
   done
 }
 
-# environment PORT ADDRESS INSTRUMENTS: what the site reads. What Python compiles lies in .run, not in the tree, whatever the machine has set.
+# environment PORT ADDRESS INSTRUMENTS: what the site reads. What Python compiles lies in .run, not in the tree, whatever the machine has set. An installed
+# release has its settings from /etc/ulsek/settings already.
 environment() {
+  if [ -n "$installed" ]; then
+    secret db-password >/dev/null && secret key >/dev/null
+    export DJANGO_SETTINGS_MODULE=ulsek.site.settings PYTHONPATH="$root/src" PYTHONPYCACHEPREFIX="$run/pycache" PYTHONDONTWRITEBYTECODE=
+    own_addresses=${ULSEK_INSTRUMENT_ADDRESSES:-}
+    return 0
+  fi
   export ULSEK_DB_PORT=$1 ULSEK_ADDRESS=$2 ULSEK_INSTRUMENTS=$3
   own_addresses=${ULSEK_INSTRUMENT_ADDRESSES:-}
   export ULSEK_INSTRUMENT_ADDRESSES="${ULSEK_INSTRUMENT_ADDRESSES:-socket://127.0.0.1:*}"
@@ -247,6 +265,21 @@ make_certificate() {
   fi
   umask "$old_umask"
 }
+
+# serve_tls HOST: nginx serves over TLS with the certificate of ULSEK_TLS_CERTIFICATE and ULSEK_TLS_KEY; without them with one of the house's own authority.
+serve_tls() {
+  local certificate=${ULSEK_TLS_CERTIFICATE:-} key=${ULSEK_TLS_KEY:-}
+  if [ -z "$certificate" ]; then
+    make_certificate "$1" || return 1
+    certificate="$state/lan/site.crt" key="$state/lan/site.key"
+    export ULSEK_CERTIFICATE="$certificate"
+  fi
+  export NGINX_SSL=" ssl"
+  export NGINX_CERTIFICATE="ssl_certificate $certificate; ssl_certificate_key $key; ssl_protocols TLSv1.2 TLSv1.3; ssl_session_cache shared:tls:1m;"
+}
+
+# host_of ADDRESS: the host name in an address.
+host_of() { local host=${1#*://}; printf '%s' "${host%%[:/]*}"; }
 
 # fill_in TEMPLATE FILE: the template with every @{NAME} replaced by the environment's NAME; fails where there is none.
 fill_in() {
