@@ -1,6 +1,8 @@
 """The simulated instruments as real processes, for the tests of the site and of the browser."""
 
 import contextlib
+import http.client
+import json
 import socket
 import subprocess
 import sys
@@ -58,3 +60,17 @@ def tell(port, words):
             if said.split(" ")[0].strip() in ("done", "no", "cannot", "nothing", "label"):
                 return said.strip()
     return ""
+
+
+def listening_device(port):
+    """A device at the stand-in for a push service: the subscription that its browser would give."""
+    line = http.client.HTTPConnection("127.0.0.1", port, timeout=5)
+    line.request("POST", "/subscriptions")
+    return json.loads(line.getresponse().read())
+
+
+def heard(port, device):
+    """What came to that device, opened."""
+    line = http.client.HTTPConnection("127.0.0.1", port, timeout=5)
+    line.request("GET", device["endpoint"].removeprefix(f"http://127.0.0.1:{port}"))
+    return json.loads(line.getresponse().read())

@@ -56,6 +56,7 @@ class Site:
             "ULSEK_ADDRESS": self.base,
             "ULSEK_INSTRUMENTS": f"http://127.0.0.1:{HUB_PORT}",
             "ULSEK_INSTRUMENT_PORT": str(INSTRUMENT_PORT),
+            "ULSEK_PUSH_SERVICE": f"http://127.0.0.1:{INSTRUMENT_PORT + ALL.index('push_service')}",
             "PYTHONPATH": str(ROOT / "src"),
         }
         self.process = None

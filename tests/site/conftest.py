@@ -10,6 +10,7 @@ from uuid import uuid4
 import pytest
 from django.contrib.auth.hashers import make_password
 from django.test import Client
+from simulators.push_service import Device
 
 from tests.core.cordial import FORM, JUICE
 from tests.site.published import judged
@@ -23,6 +24,14 @@ from ulsek.team.access import Member
 from ulsek.team.models import House, Membership, Person
 
 PASSWORD = "pale-enamel-7"
+LISTENS = Device().keys
+"""The keys of a browser that may be alerted."""
+
+
+@pytest.fixture(autouse=True)
+def stand_in_for_push(settings):
+    """The one push service that may be reached here, as bin/start allows it."""
+    settings.PUSH_SERVICE = "http://127.0.0.1:9717"
 
 
 class Api:

@@ -8,7 +8,7 @@ from django.conf import settings
 from django.utils import timezone
 
 from tests.core.cordial import FORM, JUICE
-from tests.site.conftest import PASSWORD, Api, event
+from tests.site.conftest import LISTENS, PASSWORD, Api, event
 from tests.site.fuzzing import Scene
 from ulsek.batches.models import Lot
 from ulsek.citrus.models import CutPlan
@@ -70,7 +70,7 @@ class Doors:
             f"/citrus/cases/{scene.case.pk}",
         )
         first, rehearsal = f"{spec}/versions/1", f"/runs/{scene.rehearsal}"
-        duty = {"endpoint": f"{settings.PUSH_SERVICE}/push/x", "on_duty": True}
+        duty = {"endpoint": f"{settings.PUSH_SERVICE}/push/x", "keys": LISTENS, "on_duty": True}
         thing = {"actions": [], "now": timezone.now().isoformat()}
         lead_member = place.members["lead"]
         guest = Person.objects.create(username="guest", display_name="Guest")

@@ -16,7 +16,7 @@ from hypothesis.errors import Unsatisfiable
 from schemathesis import GenerationMode
 
 from tests.core.cordial import FORM, JUICE
-from tests.site.conftest import event
+from tests.site.conftest import LISTENS, event
 from ulsek.batches.models import Lot
 from ulsek.citrus.actions.receive_case import NewCase, receive_case
 from ulsek.core.sums.catalogue import SUMS
@@ -113,7 +113,7 @@ class Scene:
             ("post", f"/specs/{spec}/versions/1/copies", {"to": "Pim"}),
             ("post", "/materials.csv", {"text": "key,name\nx,y\n", "keep": False}),
             ("post", f"/runs/{run}/photos", {"step": "s1", "media_type": "image/png", "data": "iVBORw0KGgo="}),
-            ("put", "/duty", {"endpoint": "http://127.0.0.1:9717/push/x", "on_duty": True}),
+            ("put", "/duty", {"endpoint": "http://127.0.0.1:9717/push/x", "keys": LISTENS, "on_duty": True}),
             *(("post", f"/sums/{name}", {"figures": {key: ask.usual or (JUICE if ask.material else ask.low or 10.0) for key, ask in found.asks.items()}}) for name, found in SUMS.items()),
         ]  # fmt: skip
 

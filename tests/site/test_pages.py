@@ -8,7 +8,7 @@ from django.core.management import call_command
 from django.test import Client
 
 from tests.core.cordial import form
-from tests.instruments import simulated
+from tests.instruments import listening_device, simulated
 from tests.site.conftest import event
 from tests.site.test_batches_api import send
 from ulsek.devices.models import AlertAddress, Alerted
@@ -81,8 +81,8 @@ def test_the_alerts_are_sent_by_their_own_command(place, settings):
     send(place, run, event("step_begun", step="s4", at=(datetime.now(UTC) - timedelta(hours=2)).isoformat()))
     with simulated("push_service") as port:
         settings.PUSH_SERVICE = f"http://127.0.0.1:{port}"
-        endpoint = f"{settings.PUSH_SERVICE}/push/phone"
-        AlertAddress.objects.create(house=place.house, person=place.members["maker"].person, endpoint=endpoint)
+        phone = listening_device(port)
+        AlertAddress.objects.create(house=place.house, person=place.members["maker"].person, endpoint=phone["endpoint"], **phone["keys"])
         call_command("alerts", once=True, stderr=io.StringIO())
     (alerted,) = Alerted.objects.all()
     assert (alerted.reached, alerted.house) == (1, place.house)

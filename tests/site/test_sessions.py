@@ -7,7 +7,7 @@ import pytest
 from axes.utils import reset
 from django.utils import timezone
 
-from tests.site.conftest import PASSWORD, Api
+from tests.site.conftest import LISTENS, PASSWORD, Api
 from tests.site.doors import PIN, On
 from tests.site.signing import Key, sealed
 from ulsek.team.models import Device, HistoryRow, Membership, OneTimeCode, Person, SignIn, SigningKey
@@ -196,7 +196,7 @@ def test_signing_out_ends_the_session_its_ticket_and_its_alerts(place, settings)
     api.post("/session", {"name": "reader", "password": PASSWORD})
     ticket = read_ticket(api.get("/instruments").data["ticket"])
     assert (ticket.role, ticket.person, ended([ticket.sign_in])) == ("reader", person(place, "reader"), set())
-    api.call("put", "/duty", {"endpoint": f"{settings.PUSH_SERVICE}/push/x", "on_duty": True})
+    api.call("put", "/duty", {"endpoint": f"{settings.PUSH_SERVICE}/push/x", "keys": LISTENS, "on_duty": True})
     api.post("/session/end")
     assert ended([ticket.sign_in]) == {ticket.sign_in}
     assert AlertAddress.objects.get().sign_in.ended == "signed out"
@@ -207,7 +207,7 @@ def test_signing_out_ends_the_session_its_ticket_and_its_alerts(place, settings)
 def test_a_device_on_duty_stays_so_when_another_person_takes_over(place, tablet, settings):
     address = f"{settings.PUSH_SERVICE}/push/bench"
     switched(tablet, person(place, "maker"))
-    tablet.call("put", "/duty", {"endpoint": address, "on_duty": True})
+    tablet.call("put", "/duty", {"endpoint": address, "keys": LISTENS, "on_duty": True})
     switched(tablet, person(place, "reader"))
     assert tablet.get("/duty").data["endpoints"] == [address]
     tablet.post("/session/end")

@@ -1,46 +1,23 @@
-"""Alerts: a push message to the people on duty. It has no payload (RFC 8030): the device asks the site what is due."""
+"""Alerts of a house to the people on duty: once to each device, and again to those that were out of reach."""
 
 from __future__ import annotations
 
-import http.client
 import logging
-import re
 from datetime import datetime, timedelta
-from urllib.parse import urlsplit
 
 from django.db.models import F, Q
 
 from ulsek.team.models import House
 
 from .models import AlertAddress, Alerted
+from .push import TTL_S, Alert, push
 
-TTL_S = 4 * 3600
-_WAIT_S = 3.0
 _FIRST_PAUSE_S, _MOST_PAUSE_S = 15, 300
 _GONE = (404, 410)
 _LOG = logging.getLogger(__name__)
 
 
-def push(endpoint: str, topic: str) -> int:
-    """Sends one empty push message and returns the status of the service; 0 if it cannot be reached, and for an invalid address."""
-    try:
-        where = urlsplit(endpoint)
-        kind = http.client.HTTPSConnection if where.scheme == "https" else http.client.HTTPConnection
-        line = kind(where.hostname or "", where.port, timeout=_WAIT_S)
-    except ValueError:
-        return 0
-    try:
-        # A topic is at most 32 letters of the URL-safe alphabet (RFC 8030, 5.4): a newer alert takes the place of an unread one.
-        headers = {"TTL": str(TTL_S), "Urgency": "high", "Topic": re.sub(r"[^\w-]", "", topic, flags=re.ASCII)[:32]}
-        line.request("POST", where.path, b"", headers)
-        return line.getresponse().status
-    except (OSError, http.client.HTTPException, ValueError):
-        return 0
-    finally:
-        line.close()
-
-
-def alert(house: House, what: str, at: datetime) -> int:
+def alert(house: House, what: str, at: datetime, said: Alert) -> int:
     """Sends one alert to every device on duty in a house, and returns how many accepted it in this call [count]. `what` identifies the alert.
 
     A device that accepted an alert does not get it again. One that did not is tried again by a later call, after a growing pause, for `TTL_S` [s]. A
@@ -52,7 +29,7 @@ def alert(house: House, what: str, at: datetime) -> int:
     taken: list[int] = []
     open_sessions = Q(sign_in=None) | Q(sign_in__ended_at=None)
     for address in AlertAddress.objects.filter(open_sessions, house=house, on_duty=True).exclude(pk__in=row.taken_by).order_by("endpoint"):
-        status = push(address.endpoint, what)
+        status = push(address.subscription, what, said)
         if status in _GONE:
             address.delete()
         elif 200 <= status < 300:

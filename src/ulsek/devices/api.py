@@ -21,6 +21,7 @@ from .actions.go_on_duty import go_on_duty
 from .addresses import is_allowed
 from .lines import MOST_IN_LINE
 from .models import AlertAddress, Instrument
+from .push import Subscription, public_key
 from .schemas import DutyIn, DutyOut, HandIn, HandOut, InstrumentIn, InstrumentOut, InstrumentsOut
 from .tickets import ticket
 
@@ -86,7 +87,7 @@ def _duty(request: HttpRequest) -> DutyOut:
     mine = AlertAddress.objects.filter(
         Q(sign_in=None) | Q(sign_in__ended_at=None), person=member_of(request).person, on_duty=True
     ).values_list("endpoint", flat=True)
-    return DutyOut(service=settings.PUSH_SERVICE, endpoints=tuple(mine))
+    return DutyOut(key=public_key(), endpoints=tuple(mine))
 
 
 @router.get("/duty", response=answers(DutyOut))
@@ -98,5 +99,6 @@ def duty(request: HttpRequest) -> DutyOut:
 @router.put("/duty", response=answers(DutyOut))
 def set_duty(request: HttpRequest, payload: DutyIn) -> DutyOut:
     """Goes on or off duty with a device."""
-    go_on_duty(member_of(request), payload.endpoint, on_duty=payload.on_duty)
+    device = Subscription(payload.endpoint, payload.keys.p256dh, payload.keys.auth)
+    go_on_duty(member_of(request), device, on_duty=payload.on_duty)
     return _duty(request)

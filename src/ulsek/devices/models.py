@@ -10,6 +10,7 @@ from django.db import models
 from ulsek.team.models import EXACT, House, Person, SignIn
 
 from .lines import KINDS
+from .push import Subscription
 
 
 class Instrument(models.Model):
@@ -29,16 +30,23 @@ class Instrument(models.Model):
 
 
 class AlertAddress(models.Model):
-    """A push subscription of a device, for alerts without an open screen. It ends with the session (`sign_in`)."""
+    """A push subscription of a device, for alerts without an open screen; `p256dh` and `auth` are its keys (RFC 8291). It ends with the session (`sign_in`)."""
 
     house = models.ForeignKey(House, models.CASCADE)
     person = models.ForeignKey(Person, models.CASCADE)
     endpoint = models.CharField(max_length=300, unique=True)
+    p256dh = models.CharField(max_length=90, default="")
+    auth = models.CharField(max_length=24, default="")
     sign_in = models.ForeignKey(SignIn, models.CASCADE, null=True)
     on_duty = models.BooleanField(default=True)
 
     def __str__(self) -> str:
         return f"{self.person} at {self.endpoint}"
+
+    @property
+    def subscription(self) -> Subscription:
+        """The subscription as it is sent to."""
+        return Subscription(self.endpoint, self.p256dh, self.auth)
 
 
 class Alerted(models.Model):

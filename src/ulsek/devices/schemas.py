@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from uuid import UUID
 
+from pydantic import Field
+
 from ulsek.team.schema import Schema
 
 
@@ -47,18 +49,26 @@ class HandOut:
     answer: str
 
 
+class DeviceKeysIn(Schema):
+    """The keys of a push subscription, as the browser gives them."""
+
+    p256dh: str = Field(max_length=90)
+    auth: str = Field(max_length=24)
+
+
 class DutyIn(Schema):
-    """A device of mine, and whether I am on duty."""
+    """A device of mine by its push subscription, and whether I am on duty."""
 
     endpoint: str
+    keys: DeviceKeysIn
     on_duty: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DutyOut:
-    """The push service of this house, and my devices that are on duty."""
+    """The public key that a device subscribes with, and my devices that are on duty."""
 
-    service: str
+    key: str
     endpoints: tuple[str, ...]
 
 

@@ -29,6 +29,14 @@ def _address(value: str) -> str:
     return "" if fits else "write it as http://127.0.0.1:8713 or https://ulsek.example"
 
 
+def _perhaps_address(value: str) -> str:
+    return _address(value) if value else ""
+
+
+def _mail(value: str) -> str:
+    return "" if re.fullmatch(r"(\S+@\S+\.\S+)?", value) else "write a mail address, such as lead@bar.example"
+
+
 def _yes(value: str) -> str:
     return "" if value in ("", "yes", "no") else "write yes or no"
 
@@ -86,7 +94,8 @@ SETTINGS: Mapping[str, Setting] = {
     "ULSEK_INSTRUMENTS": Setting("the address of the hub of instruments", "http://127.0.0.1:8714", _address),
     "ULSEK_INSTRUMENTS_SOCKET": Setting("its socket, behind the proxy"),
     "ULSEK_INSTRUMENT_ADDRESSES": Setting("serial ports and addresses that a lead may connect, blanks between, * for any"),
-    "ULSEK_PUSH_SERVICE": Setting("where alerts go", "http://127.0.0.1:9717", _address),
+    "ULSEK_PUSH_SERVICE": Setting("a push service to which alerts may go besides those of the public network", "", _perhaps_address),
+    "ULSEK_CONTACT": Setting("the mail address of whoever runs the site, told to push services", "", _mail),
     "ULSEK_LOG": Setting("how the log is written: lines for people, json for programs", "lines", _log),
 }
 """Every setting of the site by its name in the environment."""

@@ -34,6 +34,7 @@ INSTRUMENTS_SOCKET = _SAID["ULSEK_INSTRUMENTS_SOCKET"]
 INSTRUMENT_ADDRESSES = _SAID["ULSEK_INSTRUMENT_ADDRESSES"].split()
 # Where alerts go: on this machine a stand-in for a push service.
 PUSH_SERVICE = _SAID["ULSEK_PUSH_SERVICE"]
+PUSH_CONTACT = f"mailto:{_SAID['ULSEK_CONTACT']}" if _SAID["ULSEK_CONTACT"] else f"mailto:operator@{urlsplit(BASE_ADDRESS).hostname}"
 
 INSTALLED_APPS = [
     "django.contrib.contenttypes",

@@ -4570,6 +4570,16 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * DeviceKeysIn
+         * @description The keys of a push subscription, as the browser gives them.
+         */
+        DeviceKeysIn: {
+            /** Auth */
+            auth: string;
+            /** P256Dh */
+            p256dh: string;
+        };
         /** @description An enrolled device of the house. */
         DeviceOut: {
             /** Format: date-time */
@@ -4654,18 +4664,19 @@ export interface components {
         };
         /**
          * DutyIn
-         * @description A device of mine, and whether I am on duty.
+         * @description A device of mine by its push subscription, and whether I am on duty.
          */
         DutyIn: {
             /** Endpoint */
             endpoint: string;
+            keys: components["schemas"]["DeviceKeysIn"];
             /** On Duty */
             on_duty: boolean;
         };
-        /** @description The push service of this house, and my devices that are on duty. */
+        /** @description The public key that a device subscribes with, and my devices that are on duty. */
         DutyOut: {
             endpoints: string[];
-            service: string;
+            key: string;
         };
         /** @description The yields of one fruit of a case. */
         EachOut: {

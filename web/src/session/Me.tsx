@@ -1,12 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { client, unwrap } from "../api/client";
-import { ask } from "../api/queries";
 import { Button } from "../parts/Button";
-import { Trouble } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
 import { chooseTheme, chosenTheme, type Theme } from "../parts/theme";
+import { Duty } from "./Duty";
 import { Houses } from "./Houses";
 import { SignOut } from "./SignOut";
 import { canLead, useSession } from "./session";
@@ -54,37 +51,5 @@ export function Me({ open, onClose }: { open: boolean; onClose: () => void }) {
         <SignOut />
       </div>
     </Sheet>
-  );
-}
-
-const ADDRESS = "ulsek.push";
-
-/** This device's own address at the house's push service, made once. */
-function addressAt(service: string): string {
-  const known = localStorage.getItem(ADDRESS);
-  if (known?.startsWith(`${service}/`)) return known;
-  const made = `${service}/push/${crypto.randomUUID()}`;
-  localStorage.setItem(ADDRESS, made);
-  return made;
-}
-
-/** On duty: a long wait that is over alerts this device with no screen open. */
-function Duty() {
-  const queries = useQueryClient();
-  const duty = useQuery(ask.duty());
-  const mine = duty.data ? addressAt(duty.data.service) : "";
-  const on = duty.data?.endpoints.includes(mine) ?? false;
-  const set = useMutation({
-    mutationFn: () => unwrap(client.PUT("/api/duty", { body: { endpoint: mine, on_duty: !on } })),
-    onSuccess: (next) => queries.setQueryData(ask.duty().queryKey, next),
-  });
-  return (
-    <fieldset className="mb-6">
-      <legend className="mb-2 text-soft">Alerts</legend>
-      <Button look={on ? "main" : "plain"} aria-pressed={on} disabled={!duty.data || set.isPending} onClick={() => set.mutate()}>
-        {on ? "On duty: this device is alerted" : "Alert this device when a long wait is over"}
-      </Button>
-      <Trouble error={set.error} />
-    </fieldset>
   );
 }

@@ -20,11 +20,16 @@ declare global {
     __WB_MANIFEST: (PrecacheEntry | string)[];
   }
 }
+interface Heard {
+  tag?: string;
+  data?: { json: () => unknown } | null;
+  notification?: { close: () => void; data?: string };
+}
 interface Scope {
   skipWaiting: () => Promise<void>;
-  registration: { showNotification: (title: string, options: { body: string; tag: string }) => Promise<void> };
+  registration: { showNotification: (title: string, options: { body: string; tag: string; data: string }) => Promise<void> };
   clients: { openWindow: (address: string) => Promise<unknown> };
-  addEventListener: (kind: string, heard: (event: Extended & { tag?: string; notification?: { close: () => void } }) => void) => void;
+  addEventListener: (kind: string, heard: (event: Extended & Heard) => void) => void;
 }
 
 precacheAndRoute(self.__WB_MANIFEST);
@@ -80,20 +85,24 @@ scope.addEventListener("sync", (event) => {
   if (event.tag === SYNC_TAG) event.waitUntil(new Sender(line).once());
 });
 
-/** An alert carries nothing: Ulsek is asked what is due, and a touch leads to the shift. */
+/** An alert says what is due, encrypted for this browser; a touch leads there. */
 scope.addEventListener("push", (event) => {
-  const shown = (body: string) => scope.registration.showNotification("Hands now", { body, tag: "hands" });
-  event.waitUntil(
-    fetch("/api/shift")
-      .then((answer) => answer.json())
-      .then(({ runs, hands }: { runs: { id: string; name: string; step: string }[]; hands: string }) => {
-        const due = runs.find((run) => run.id === hands);
-        return shown(due ? `${due.name}: ${due.step}` : "Something is due.");
-      })
-      .catch(() => shown("Something is due.")),
-  );
+  const { title, body, path } = said(event.data);
+  event.waitUntil(scope.registration.showNotification(title, { body, tag: path, data: path }));
 });
+
+function said(data: { json: () => unknown } | null | undefined): { title: string; body: string; path: string } {
+  try {
+    const { title, body, path } = (data?.json() ?? {}) as Record<string, unknown>;
+    if (typeof title !== "string") throw new TypeError("an alert without words");
+    // Only ever a place of this site.
+    return { title, body: String(body), path: typeof path === "string" && /^\/[\w/-]*$/.test(path) ? path : "/shift" };
+  } catch {
+    return { title: "Hands now", body: "Something is due.", path: "/shift" };
+  }
+}
+
 scope.addEventListener("notificationclick", (event) => {
   event.notification?.close();
-  event.waitUntil(scope.clients.openWindow("/shift"));
+  event.waitUntil(scope.clients.openWindow(event.notification?.data ?? "/shift"));
 });
