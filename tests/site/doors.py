@@ -158,6 +158,8 @@ class Doors:
             "POST /specs/{spec_id}/versions/{number}/copy": (f"{first}/copy", {"house": 0}, unknown, {"lead": 404}), "GET /specs/{spec_id}/followers": (f"{spec}/followers", None, unknown),
             "POST /specs/{spec_id}/followers/{copy_id}/take": (f"{spec}/followers/{uuid4()}/take", {}, unknown, {"lead": 404}), "GET /specs/{spec_id}/origin": (f"{spec}/origin", None, unknown),
             "POST /specs/{spec_id}/follow": (f"{spec}/follow", {}, unknown, {"lead": 422}), "POST /specs/{spec_id}/fork": (f"{spec}/fork", {}, unknown, {"lead": 422}),
+            "GET /tokens": ("/tokens", None), "POST /tokens": ("/tokens", {"name": "counts"}), "POST /tokens/{token_id}/revoke": (f"/tokens/{lead.post('/tokens', {'name': 'x'}).data['row']['id']}/revoke", {}, unknown),
+            "GET /openapi.json": ("/openapi.json", None),
             "POST /group": ("/group", lambda role: {"name": f"Houses of the {role}"}), "GET /group": ("/group", None), "GET /group/houses": ("/group/houses", None), "POST /group/code": ("/group/code", {}),
             "POST /group/join": ("/group/join", {"code": "x"}, 422, {"lead": 422}), "POST /group/leads": ("/group/leads", {"person": mine.pk}, unknown, {"lead": 422}),
             "DELETE /group/leads/{person_id}": (f"/group/leads/{lead_member.person.pk}", None, unknown, {"lead": 422}), "DELETE /group": ("/group", None),

@@ -22,7 +22,7 @@ from ulsek.stores.models import StockEvent, StockItem
 from ulsek.sums.models import RecentSum
 from ulsek.sync.models import SignedAction
 from ulsek.team.listing import ListQuery, slice_of
-from ulsek.team.models import Device, HistoryRow, Invitation, Membership, Person, SignIn
+from ulsek.team.models import ApiToken, Device, HistoryRow, Invitation, Membership, Person, SignIn
 
 NO_LISTS = {
     "/citrus/keeps": "one row for each form of storage that the core knows",
@@ -57,8 +57,9 @@ KINDS = (
     Device,
     HistoryRow,
     Invitation,
+    ApiToken,
 )
-UNIQUE = {Invitation: "digest", Run: "code", Lot: "code", Container: "name", Version: "number", SignedAction: "id"}
+UNIQUE = {Invitation: "digest", ApiToken: "digest", Run: "code", Lot: "code", Container: "name", Version: "number", SignedAction: "id"}
 
 
 def crowd(kind):
@@ -101,6 +102,7 @@ def full_house():
     for kind, column in (
         (Device, "revoked_at"),
         (Invitation, "used_at"),
+        (ApiToken, "revoked_at"),
         (CutPlan, "done_at"),
         (Lot, "gone_at"),
         (StockItem, "gone_at"),
@@ -162,7 +164,7 @@ def test_every_list_is_asked_for_in_the_same_words_and_nothing_else_is_a_list():
             assert ("next" in schema.get("properties", {})) == (method == "get" and name in lists), f"{method} {name}"
             if method == "get" and schema.get("type") == "array":
                 assert name in NO_LISTS, f"{name} answers with an array: list it by cursor, or say in NO_LISTS what its rows are"
-    assert len(lists) == 20
+    assert len(lists) == 21
 
 
 @pytest.mark.django_db
@@ -170,7 +172,9 @@ def test_every_list_is_walked_by_cursor_without_a_row_missing_or_twice():
     place, doors = full_house()
     for path, asked in described_lists():
         address = doors[f"GET {path}"]
-        api = place.apis["lead" if path in ("/signed-actions/held", "/devices", "/people", "/invitations", "/history") else "maker"]
+        api = place.apis[
+            "lead" if path in ("/signed-actions/held", "/devices", "/people", "/invitations", "/history", "/tokens") else "maker"
+        ]
         longest = 0
         for state in asked.get("state", {}).get("enum", [""]):
             more = {"state": state} if "state" in asked else {}

@@ -9,6 +9,8 @@ from pathlib import Path
 
 import pytest
 from django.core.exceptions import ImproperlyConfigured
+from django.test import Client
+from prometheus_client.parser import text_string_to_metric_families
 
 from ulsek.site import readiness
 from ulsek.site.environment import SETTINGS, read_settings
@@ -112,3 +114,41 @@ def test_a_line_of_the_log_may_be_json_with_the_trace_of_its_error():
     assert (said["level"], said["request"], said["from"], said["message"]) == ("ERROR", "abc", "ulsek.site", "it broke: jar")
     assert said["trace"].endswith("ValueError: invalid literal for int() with base 10: 'spilt'")
     assert said["at"].endswith("+00:00")
+
+
+def test_figures_are_for_whoever_has_their_token_and_name_nobody(place, settings):
+    client = Client()
+    assert client.get("/metrics").status_code == 404, "off by default"
+    settings.METRICS_TOKEN = "figures-" + "x" * 32
+    for header in ("", "Bearer ", "Bearer x", settings.METRICS_TOKEN):
+        assert client.get("/metrics", headers={"Authorization": header}).status_code == 404
+    spec = place.spec()
+    run = place.run(spec)
+    assert place.apis["maker"].get(f"/specs/{spec.pk}/draft").status_code == 200
+    answer = client.get("/metrics", headers={"Authorization": f"Bearer {settings.METRICS_TOKEN}"})
+    assert answer.status_code == 200
+    text = answer.content.decode()
+    figures = {item.name: item for item in text_string_to_metric_families(text)}
+    assert figures["ulsek_open_batches"].samples[0].value == 1
+    assert figures["ulsek_houses"].samples[0].value == 2
+    asked = {tuple(sorted(item.labels.items())): item.value for item in figures["ulsek_requests"].samples if item.name.endswith("_total")}
+    route = (("method", "GET"), ("route", "api/specs/<uuid:spec_id>/draft"), ("status", "200"))
+    assert asked.get(route, 0) >= 1, sorted(asked)
+    assert run not in text, "no id, no name"
+    assert "Tern House" not in text
+
+
+@pytest.mark.parametrize(
+    ("said", "words"),
+    [
+        ({"ULSEK_METRICS_TOKEN": "short"}, "ULSEK_METRICS_TOKEN: a secret has at least 32 letters"),
+        ({"ULSEK_SMTP_HOST": "mail.bar.example"}, "ULSEK_MAIL_FROM is not set"),
+        ({"ULSEK_SMTP_TLS": "maybe"}, "write starttls, tls or none"),
+        ({"ULSEK_MAIL_FROM": "me"}, "write a mail address"),
+        ({"ULSEK_CONTACT": "a@b"}, "write a mail address"),
+        ({"ULSEK_PUSH_SERVICE": "push"}, "write it as http://"),
+    ],
+)
+def test_what_cannot_be_reached_or_mailed_with_is_said_at_start(said, words):
+    with pytest.raises(ImproperlyConfigured, match=re.escape(words)):
+        read_settings({"ULSEK_SECRET_KEY": "x" * 40, **said})

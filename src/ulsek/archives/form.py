@@ -25,9 +25,14 @@ from ulsek.team.models import Person
 FORMAT, VERSION = "ulsek.house", 1
 ABOUT, PEOPLE = "house.json", "people.jsonl"
 
-LEFT_OUT = ("team.Receipt", "team.Invitation", "jobs.Job", "devices.AlertAddress", "devices.Alerted")
-"""Tables that mean something only to the site they are of: requests that may be sent again, open invitations, jobs, and addresses of alerts."""
-SECRETS: Mapping[str, tuple[str, ...]] = {"team.Device": ("secret",), "team.SignIn": ("session_key",), "team.Person": ("password", "pin")}
+LEFT_OUT = ("team.Receipt", "team.Invitation", "team.ApiToken", "jobs.Job", "devices.AlertAddress", "devices.Alerted")
+"""Tables that mean something only to the site they are of: requests that may be sent again, open invitations, tokens, jobs, and addresses of alerts."""
+SECRETS: Mapping[str, tuple[str, ...]] = {
+    "team.Device": ("secret",),
+    "team.SignIn": ("session_key",),
+    "team.Person": ("password", "pin"),
+    "team.ApiToken": ("digest",),
+}
 """Columns that let somebody in. They are written empty, but for a house that goes back into its own site."""
 
 

@@ -37,7 +37,7 @@ from ulsek.specs.versions_api import router as versions
 from ulsek.stores.api import router as stores
 from ulsek.sums.api import router as sums
 from ulsek.sync.api import router as sync
-from ulsek.team.access import MemberAuth, NotAllowed, PasswordWanted
+from ulsek.team.access import MemberAuth, NotAllowed, NotForScripts, PasswordWanted
 from ulsek.team.answer import REFERENCE, answers, published
 from ulsek.team.api import router as team
 from ulsek.team.authenticators import CodeWanted
@@ -51,8 +51,10 @@ from ulsek.team.history_api import router as history
 from ulsek.team.joining_api import router as joining
 from ulsek.team.own_api import router as own
 from ulsek.team.people_api import router as people
+from ulsek.team.permissions import NEEDED, takes_a_person
 from ulsek.team.pins import WrongPin
 from ulsek.team.session_api import router as sessions
+from ulsek.team.tokens_api import router as tokens
 
 from .problems import database_away, on_fault, problem, too_big
 from .readiness import not_ready
@@ -82,6 +84,12 @@ class UlsekAPI(NinjaAPI):
         if twice := set(schemas) & set(answered):
             raise TypeError(f"what is sent and what is answered share the names {', '.join(sorted(twice))}")
         schemas.update(answered)
+        for path, operations in described["paths"].items():
+            for method, operation in operations.items():
+                name = f"{method.upper()} {path.removeprefix('/api')}"
+                needed = NEEDED[name]
+                operation["x-role"] = str(needed) if needed else "everybody"
+                operation["x-scripts"] = needed is not None and not takes_a_person(name)
         return json.loads(json.dumps(described).replace(f'"{REFERENCE}"', '"$ref"'))
 
 
@@ -114,6 +122,7 @@ api.add_router("", own)
 api.add_router("", people)
 api.add_router("", history)
 api.add_router("", group)
+api.add_router("", tokens)
 api.add_router("", backups)
 api.add_router("", enrolled)
 api.add_router("", team)
@@ -182,6 +191,11 @@ def _conflict(_request: HttpRequest, conflict: DraftConflict) -> HttpResponse:
 @api.exception_handler(NotAllowed)
 def _forbidden(_request: HttpRequest, refused: NotAllowed) -> HttpResponse:
     return problem(403, "Not yours to do", refused.text, code="not_allowed")
+
+
+@api.exception_handler(NotForScripts)
+def _not_for_scripts(_request: HttpRequest, refused: NotForScripts) -> HttpResponse:
+    return problem(403, "Not for a script", refused.text, code="not_for_scripts")
 
 
 @api.exception_handler(PasswordWanted)

@@ -37,6 +37,14 @@ def _mail(value: str) -> str:
     return "" if re.fullmatch(r"(\S+@\S+\.\S+)?", value) else "write a mail address, such as lead@bar.example"
 
 
+def _perhaps_secret(value: str) -> str:
+    return _secret(value) if value else ""
+
+
+def _mail_tls(value: str) -> str:
+    return "" if value in ("starttls", "tls", "none") else "write starttls, tls or none"
+
+
 def _yes(value: str) -> str:
     return "" if value in ("", "yes", "no") else "write yes or no"
 
@@ -96,6 +104,15 @@ SETTINGS: Mapping[str, Setting] = {
     "ULSEK_INSTRUMENT_ADDRESSES": Setting("serial ports and addresses that a lead may connect, blanks between, * for any"),
     "ULSEK_PUSH_SERVICE": Setting("a push service to which alerts may go besides those of the public network", "", _perhaps_address),
     "ULSEK_CONTACT": Setting("the mail address of whoever runs the site, told to push services", "", _mail),
+    "ULSEK_METRICS_TOKEN": Setting(
+        "what a monitoring program sends as Bearer to read /metrics; nobody reads them without", "", _perhaps_secret, secret=True
+    ),
+    "ULSEK_SMTP_HOST": Setting("the server that mail goes out by; without one nothing is mailed"),
+    "ULSEK_SMTP_PORT": Setting("its port", "587", _port),
+    "ULSEK_SMTP_USER": Setting("who signs in there"),
+    "ULSEK_SMTP_PASSWORD": Setting("with which password", "", secret=True),
+    "ULSEK_SMTP_TLS": Setting("how it is encrypted: starttls, tls, or none", "starttls", _mail_tls),
+    "ULSEK_MAIL_FROM": Setting("from whom mail comes", "", _mail),
     "ULSEK_LOG": Setting("how the log is written: lines for people, json for programs", "lines", _log),
 }
 """Every setting of the site by its name in the environment."""
@@ -117,6 +134,8 @@ def read_settings(environment: Mapping[str, str]) -> dict[str, str]:
         if (name in said or f"{name}_FILE" in said or setting.default is None) and (why := setting.wrong(value)):
             wrong.append(f"{name}{'' if setting.secret else f' is “{value}”'}: {why}")
         found[name] = value
+    if found.get("ULSEK_SMTP_HOST") and not found.get("ULSEK_MAIL_FROM"):
+        wrong.append("ULSEK_MAIL_FROM is not set: mail that goes out by ULSEK_SMTP_HOST comes from somebody")
     if wrong:
         raise ImproperlyConfigured("The settings cannot be used.\n  " + "\n  ".join(wrong))
     return found

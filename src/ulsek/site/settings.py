@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 from urllib.parse import urlsplit
 
@@ -35,6 +36,18 @@ INSTRUMENT_ADDRESSES = _SAID["ULSEK_INSTRUMENT_ADDRESSES"].split()
 # Where alerts go: on this machine a stand-in for a push service.
 PUSH_SERVICE = _SAID["ULSEK_PUSH_SERVICE"]
 PUSH_CONTACT = f"mailto:{_SAID['ULSEK_CONTACT']}" if _SAID["ULSEK_CONTACT"] else f"mailto:operator@{urlsplit(BASE_ADDRESS).hostname}"
+# Figures for monitoring: whoever has the token may read them; without one nobody.
+METRICS_TOKEN = _SAID["ULSEK_METRICS_TOKEN"]
+METRICS_OF_ALL_PROCESSES = "PROMETHEUS_MULTIPROC_DIR" in os.environ
+# Mail goes out where a server for it is named.
+EMAIL_HOST = _SAID["ULSEK_SMTP_HOST"]
+EMAIL_PORT = int(_SAID["ULSEK_SMTP_PORT"])
+EMAIL_HOST_USER = _SAID["ULSEK_SMTP_USER"]
+EMAIL_HOST_PASSWORD = _SAID["ULSEK_SMTP_PASSWORD"]
+EMAIL_USE_TLS = _SAID["ULSEK_SMTP_TLS"] == "starttls"
+EMAIL_USE_SSL = _SAID["ULSEK_SMTP_TLS"] == "tls"
+EMAIL_TIMEOUT = 10
+DEFAULT_FROM_EMAIL = _SAID["ULSEK_MAIL_FROM"]
 
 INSTALLED_APPS = [
     "django.contrib.contenttypes",
@@ -63,6 +76,7 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "ulsek.site.middleware.request_ids",
     "ulsek.site.middleware.real_address",
+    "ulsek.site.metrics.counted",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",

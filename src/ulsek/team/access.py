@@ -18,8 +18,9 @@ from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
 from .csrf import check_csrf
-from .models import HistoryRow, House, Membership, Person, Role, SignIn
-from .permissions import NEEDED, operation_of
+from .models import HistoryRow, House, Membership, Person, Role, SignIn, TokenScope
+from .permissions import NEEDED, operation_of, takes_a_person
+from .tokens import SCOPE_ROLES, token_of
 
 _REQUEST_ID = re.compile(r"[\w-]{8,64}", re.ASCII)
 _RANK = {Role.READER: 0, Role.MAKER: 1, Role.LEAD: 2}
@@ -38,6 +39,14 @@ class PasswordWanted(Exception):
 
     def __init__(self) -> None:
         self.text = "This takes your password: a PIN is enough for making, not for leading."
+        super().__init__(self.text)
+
+
+class NotForScripts(Exception):
+    """Raised if a script asks for what its token does not reach."""
+
+    def __init__(self, scope: str) -> None:
+        self.text = f"A token to {scope} does not reach this. Take one with a wider scope; what is about people, devices, sessions and the house itself takes a person."
         super().__init__(self.text)
 
 
@@ -92,7 +101,7 @@ def colleagues(member: Member) -> list[str]:
 
 def membership_of(person_id: Any, house_id: Any = None) -> Membership | None:
     """Returns a person's membership in the house given; else the first by the house's name. None if there is none."""
-    found = Membership.objects.select_related("house").filter(person=person_id)
+    found = Membership.objects.select_related("house", "person").filter(person=person_id)
     return (found if house_id is None else found.filter(house=house_id)).order_by("house__name").first()
 
 
@@ -156,6 +165,8 @@ class MemberAuth(SessionAuth):
 
     def authenticate(self, request: HttpRequest, key: str | None) -> Member | None:
         del key
+        if "Authorization" in request.headers:
+            return self._by_token(request)
         found = signed_in(request)
         if found is None:
             return None
@@ -167,6 +178,22 @@ class MemberAuth(SessionAuth):
         if _RANK[Role(membership.role)] >= _RANK[needed] > _RANK[Role(member.role)]:
             raise PasswordWanted
         return member.must_be(needed).asking(*_asked(request))
+
+    def _by_token(self, request: HttpRequest) -> Member | None:
+        """Returns the member for whom a script asks by its token; None for a token that is none, revoked or past. Raises NotForScripts for what takes a person.
+
+        A browser never sends this header by itself, so no page's token is asked for.
+        """
+        token = token_of(request.headers["Authorization"], timezone.now())
+        membership = membership_of(token.person_id, token.house_id) if token else None
+        if token is None or membership is None:
+            return None
+        operation = operation_of(request)
+        needed = NEEDED[operation]
+        if needed is None or takes_a_person(operation) or (token.scope == TokenScope.READ and request.method not in ("GET", "HEAD")):
+            raise NotForScripts(token.scope)
+        role = min(membership.role, SCOPE_ROLES[TokenScope(token.scope)], key=lambda role: _RANK[Role(role)])
+        return Member(membership.person, membership.house, role).must_be(needed).asking(*_asked(request))
 
 
 def member_of(request: HttpRequest) -> Member:

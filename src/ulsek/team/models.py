@@ -277,6 +277,35 @@ class Invitation(models.Model):
         return f"{self.name} ({self.role})"
 
 
+class TokenScope(models.TextChoices):
+    """What a script may do: read what a reader sees; make what a maker makes; lead as its lead does, but for people, devices and the house itself."""
+
+    READ = "read"
+    MAKE = "make"
+    LEAD = "lead"
+
+
+class ApiToken(models.Model):
+    """A token with which a script of the house asks the API, for the lead who made it. `digest` is the SHA-256 of the token, which is shown once and not stored."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    house = models.ForeignKey(House, models.CASCADE)
+    person = models.ForeignKey(Person, models.CASCADE)
+    name = models.CharField(max_length=60)
+    digest = models.CharField(max_length=64, unique=True, db_collation=EXACT)
+    scope = models.CharField(max_length=8, choices=TokenScope.choices)
+    made_at = models.DateTimeField()
+    expires_at = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+    revoked_at = models.DateTimeField(null=True)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["house", "-made_at"])]
+
+    def __str__(self) -> str:
+        return f"{self.name} ({self.scope})"
+
+
 class OneTimeCode(models.Model):
     """A code from a lead with which a person who forgot their password sets a new one, once. `code` is its hash."""
 

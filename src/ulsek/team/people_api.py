@@ -7,17 +7,19 @@ from datetime import datetime
 from typing import Literal
 from uuid import UUID
 
+from django.conf import settings
 from django.db.models import F
 from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Query, Router, Status
 
-from .access import member_of
+from .access import Member, member_of
 from .actions.invite import invite, revoke_invitation
 from .actions.membership import change_role, hand_over, leave, let_go, take_back
 from .actions.own_credentials import issue_code
 from .answer import answers
 from .listing import ListQuery, Slice, holding, slice_of
+from .mail import checked_address, send
 from .models import Invitation, Membership
 from .schema import Schema
 from .session_api import PersonRow, person_row
@@ -104,16 +106,18 @@ class InvitationRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class InvitationOut(InvitationRow):
-    """A new invitation with its code, which is shown once."""
+    """A new invitation with its code, which is shown once; `mailed` tells whether a mail server took it, None if nobody asked for that."""
 
     code: str
+    mailed: bool | None
 
 
 class InvitationIn(Schema):
-    """Who is invited, and as what."""
+    """Who is invited, as what, and the address to which the link is mailed; empty for none."""
 
     name: str
     role: str
+    mail: str = ""
 
 
 class InvitationQuery(ListQuery):
@@ -152,7 +156,8 @@ def invitations(request: HttpRequest, asked: Query[InvitationQuery]) -> Slice[In
 @router.post("/invitations", response={201: answers(InvitationOut)})
 def invite_somebody(request: HttpRequest, payload: InvitationIn) -> Status[InvitationOut]:
     """Invites somebody into the house. The code in the answer is shown once; it holds for a week."""
-    row, code = invite(member_of(request), payload.name, payload.role)
+    member, to = member_of(request), checked_address(payload.mail)
+    row, code = invite(member, payload.name, payload.role)
     made = _row(row)
     return Status(
         201,
@@ -165,8 +170,19 @@ def invite_somebody(request: HttpRequest, payload: InvitationIn) -> Status[Invit
             expires_at=made.expires_at,
             state=made.state,
             code=code,
+            mailed=_mailed(member, to, code) if to else None,
         ),
     )
+
+
+def _mailed(member: Member, to: str, code: str) -> bool:
+    """Mails the link of an invitation, once it stands. It is not kept to whom."""
+    text = (
+        f"{member.person.display_name} asks you in to {member.house.name}.\n\n"
+        f"Open this link within a week; it works once:\n{settings.BASE_ADDRESS}/join#{code}\n\n"
+        f"Or open {settings.BASE_ADDRESS}/join and type: {code}\n"
+    )
+    return send(to, f"Come in to {member.house.name}", text)
 
 
 @router.post("/invitations/{invitation_id}/revoke", response=answers(InvitationRow))

@@ -69,6 +69,10 @@ NEEDED: Mapping[str, Role | None] = {
     "GET /house": Role.READER,
     "PUT /house": Role.LEAD,
     "POST /house/wipe": Role.LEAD,
+    "GET /tokens": Role.LEAD,
+    "POST /tokens": Role.LEAD,
+    "POST /tokens/{token_id}/revoke": Role.LEAD,
+    "GET /openapi.json": Role.READER,
     "GET /group": Role.LEAD,
     "POST /group": Role.LEAD,
     "DELETE /group": Role.LEAD,
@@ -232,6 +236,31 @@ NEEDED: Mapping[str, Role | None] = {
     "POST /desk": Role.READER,
 }
 """Method and path of each operation, with the lowest role that may do it."""
+
+
+_PERSONAL = (
+    "/own",
+    "/session",
+    "/people",
+    "/invitations",
+    "/devices",
+    "/device",
+    "/tokens",
+    "/group",
+    "/house",
+    "/duty",
+    "/jobs",
+    "/signed-actions",
+    "/sync",
+    "/clearances",
+)
+"""What takes a person, whatever a script's token says: people, devices, sessions, signed actions, and what the house itself is."""
+
+
+def takes_a_person(operation: str) -> bool:
+    """Returns True for an operation that no script asks for; reading what the house is, is none."""
+    path = operation.split(" ", 1)[1]
+    return operation not in ("GET /house", "GET /clearances") and any(path == part or path.startswith(f"{part}/") for part in _PERSONAL)
 
 
 @cache

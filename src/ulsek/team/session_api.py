@@ -26,6 +26,7 @@ from .csrf import check_csrf
 from .enrolled import NotEnrolled, device_of
 from .hashers import a_turn
 from .known_devices import remember
+from .mail import goes_out
 from .models import Device, House, Membership, Person, SignIn
 from .opening import may_open
 from .pins import WrongPin, check_pin, forgive
@@ -113,6 +114,8 @@ class Session:
     """The hour at which the house's day turns."""
     is_demo: bool = False
     """Whether this is the made-up house that ships; if nobody is signed in and a first house may be opened, whether that one is here."""
+    sends_mail: bool = False
+    """Whether invitations may be mailed from this site."""
     closes_at: datetime | None = None
     """When the house is deleted for good, if a lead has asked for it."""
     houses: tuple[HouseRow, ...] = ()
@@ -172,6 +175,7 @@ def session_out(request: HttpRequest) -> Session:
         day_turns=f"{house.day_turns:%H:%M}",
         is_demo=house.is_demo,
         closes_at=house.closes_at,
+        sends_mail=goes_out(),
         houses=houses_of(member.person),
         altitude_m=(house.rules or {}).get("altitude_m"),
         others=tuple(colleagues(member)),

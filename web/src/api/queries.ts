@@ -1,5 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { client, KEPT, type Schemas, unwrap } from "./client";
+import type { ApiDescription } from "./description";
 import { type Asked, every, MOST, sliced } from "./lists";
 
 /** What the library is asked for. */
@@ -72,6 +73,15 @@ export const ask = {
   }),
   backup: () => queryOptions({ queryKey: ["own", "backup"], queryFn: () => unwrap(client.GET("/api/backup")) }),
   house: () => queryOptions({ queryKey: ["house"], queryFn: () => unwrap(client.GET("/api/house")) }),
+  /** Tokens of scripts that hold. */
+  tokens: () => every(["own", "tokens"], (query) => unwrap(client.GET("/api/tokens", { params: { query: { ...query, state: "open" } } }))),
+  /** The description of the API that scripts ask. */
+  apiDescription: () =>
+    queryOptions({
+      queryKey: ["api", "description"],
+      queryFn: async () => (await unwrap(client.GET("/api/openapi.json"))) as unknown as ApiDescription,
+      staleTime: Number.POSITIVE_INFINITY,
+    }),
   /** The group that the house is in. */
   group: () => queryOptions({ queryKey: ["own", "group"], queryFn: () => unwrap(client.GET("/api/group")) }),
   /** Every house of the group with what stands there, for who leads it. */

@@ -1606,6 +1606,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/openapi.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Described
+         * @description The description of this API in OpenAPI 3.1, each operation with the role that it takes (`x-role`) and whether a script may ask for it (`x-scripts`).
+         */
+        get: operations["ulsek_team_tokens_api_described"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/own/authenticator": {
         parameters: {
             query?: never;
@@ -3759,6 +3779,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tokens
+         * @description Returns the tokens of the house, the newest first. Their texts are not stored.
+         */
+        get: operations["ulsek_team_tokens_api_tokens"];
+        put?: never;
+        /**
+         * Make
+         * @description Makes a token for a script, which asks for the sender with it. The text in the answer is shown once.
+         */
+        post: operations["ulsek_team_tokens_api_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens/{token_id}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Revoke
+         * @description Ends a token at once.
+         */
+        post: operations["ulsek_team_tokens_api_revoke"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/waits.ics": {
         parameters: {
             query?: never;
@@ -5536,15 +5600,20 @@ export interface components {
         };
         /**
          * InvitationIn
-         * @description Who is invited, and as what.
+         * @description Who is invited, as what, and the address to which the link is mailed; empty for none.
          */
         InvitationIn: {
+            /**
+             * Mail
+             * @default
+             */
+            mail: string;
             /** Name */
             name: string;
             /** Role */
             role: string;
         };
-        /** @description A new invitation with its code, which is shown once. */
+        /** @description A new invitation with its code, which is shown once; `mailed` tells whether a mail server took it, None if nobody asked for that. */
         InvitationOut: {
             by: string;
             code: string;
@@ -5554,6 +5623,7 @@ export interface components {
             id: string;
             /** Format: date-time */
             made_at: string;
+            mailed: boolean | null;
             name: string;
             role: string;
             /** @enum {string} */
@@ -7146,6 +7216,7 @@ export interface components {
             others: string[];
             person: number;
             role: string;
+            sends_mail: boolean;
             signed_in: boolean;
             zone: string;
         };
@@ -7366,6 +7437,11 @@ export interface components {
         /** @description Rows of a list, and the cursor of those after them; null if there are none. */
         SliceOfStockOut: {
             items: components["schemas"]["StockOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfTokenRow: {
+            items: components["schemas"]["TokenRow"][];
             next: string | null;
         };
         /** @description Rows of a list, and the cursor of those after them; null if there are none. */
@@ -8314,6 +8390,74 @@ export interface components {
             sugar_g_100ml: number;
             volume_ml: number;
             words: string;
+        };
+        /**
+         * TokenIn
+         * @description Which script a token is for, what it may do, and for how many days.
+         */
+        TokenIn: {
+            /**
+             * Days
+             * @default 90
+             */
+            days: number;
+            /** Name */
+            name: string;
+            /**
+             * Scope
+             * @default read
+             */
+            scope: string;
+        };
+        /** @description A new token, whose text is shown once. */
+        TokenOut: {
+            row: components["schemas"]["TokenRow"];
+            token: string;
+        };
+        /**
+         * TokenQuery
+         * @description Which tokens are listed: all, or those that are open; `find` looks at names.
+         */
+        TokenQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /**
+             * State
+             * @default
+             * @enum {string}
+             */
+            state: "" | "open";
+        };
+        /** @description A token of the house: for which script, what it may do, for whom it asks, and when it was last used. */
+        TokenRow: {
+            by: string;
+            /** Format: date-time */
+            expires_at: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            made_at: string;
+            name: string;
+            open: boolean;
+            /** @enum {string} */
+            scope: "read" | "make" | "lead";
+            used_at: string | null;
         };
         /** @description One claim of the text: `told` are its words, `worked_out` what the spec comes to, `happened` what was bottled, empty where nothing was; `agrees` is None for what is not compared. `cause` explains a gap. */
         ToldClaim: {
@@ -10827,6 +10971,24 @@ export interface operations {
         responses: {
             /** @description No Content */
             204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_team_tokens_api_described: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13592,6 +13754,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SpecForm"];
+                };
+            };
+        };
+    };
+    ulsek_team_tokens_api_tokens: {
+        parameters: {
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+                state?: "" | "open";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceOfTokenRow"];
+                };
+            };
+        };
+    };
+    ulsek_team_tokens_api_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_tokens_api_revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenRow"];
                 };
             };
         };

@@ -1,6 +1,7 @@
 import { useParams } from "react-router";
 import { PartTabs } from "../../parts/PartTabs";
 import { canLead, useSession } from "../../session/session";
+import { ApiPart } from "./api/ApiPart";
 import { ClearedPart } from "./cleared/ClearedPart";
 import { DevicesPart } from "./devices/DevicesPart";
 import { GroupPart } from "./group/GroupPart";
@@ -16,6 +17,7 @@ const PARTS = [
   { path: "cleared", name: "Who makes what", part: ClearedPart, leads: true },
   { path: "group", name: "Group", part: GroupPart, leads: true },
   { path: "devices", name: "Devices", part: DevicesPart, leads: true },
+  { path: "api", name: "For scripts", part: ApiPart, leads: true },
   { path: "history", name: "History", part: HistoryPart, leads: true },
 ] as const;
 

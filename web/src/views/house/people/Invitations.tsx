@@ -13,16 +13,18 @@ import { ROLES, type RoleName } from "./roles";
 
 /** Somebody is asked in: by a link, or by sixteen letters told at the bar. Both are shown once. */
 export function Invitations() {
-  const { zone } = useSession();
+  const { zone, sends_mail: mails } = useSession();
   const queries = useQueryClient();
   const rows = useQuery(ask.invitations());
   const [name, setName] = useState("");
   const [role, setRole] = useState<RoleName>("maker");
+  const [mail, setMail] = useState("");
   const settled = () => void queries.invalidateQueries({ queryKey: ["own", "invitations"] });
   const invite = useMutation({
-    mutationFn: () => unwrap(client.POST("/api/invitations", { body: { name, role } })),
+    mutationFn: () => unwrap(client.POST("/api/invitations", { body: { name, role, mail } })),
     onSuccess: () => {
       setName("");
+      setMail("");
       settled();
     },
   });
@@ -42,7 +44,17 @@ export function Invitations() {
       >
         <Field label="Their name" value={name} onChange={setName} fault={faultsOf(invite.error).name} maxLength={60} required />
         <Choice label="What they may do" value={role} options={ROLES} onChange={setRole} />
-        <Trouble error={restOf(invite.error, ["name"])} />
+        {mails ? (
+          <Field
+            label="Mail the link to (or leave it empty)"
+            type="email"
+            value={mail}
+            onChange={setMail}
+            fault={faultsOf(invite.error).mail}
+            autoComplete="off"
+          />
+        ) : null}
+        <Trouble error={restOf(invite.error, ["name", "mail"])} />
         <Button look="main" type="submit" className="justify-self-start" disabled={invite.isPending}>
           Make an invitation
         </Button>
@@ -83,6 +95,11 @@ function Shown({ made }: { made: Schemas["InvitationOut"] }) {
         For {made.name}, once, within a week: <b className="figures block text-[22px]">{made.code}</b>
       </p>
       <p className="text-[15px] break-all">{link}</p>
+      {made.mailed === null ? null : (
+        <p className={made.mailed ? "font-semibold" : "font-semibold text-warn"}>
+          {made.mailed ? "The link was mailed." : "The mail could not be sent: send the link yourself."}
+        </p>
+      )}
       <p className="mt-1 text-[14px] text-soft">It is not shown again.</p>
       <Button
         className="mt-2"
