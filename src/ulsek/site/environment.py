@@ -104,6 +104,7 @@ SETTINGS: Mapping[str, Setting] = {
     "ULSEK_INSTRUMENT_ADDRESSES": Setting("serial ports and addresses that a lead may connect, blanks between, * for any"),
     "ULSEK_PUSH_SERVICE": Setting("a push service to which alerts may go besides those of the public network", "", _perhaps_address),
     "ULSEK_CONTACT": Setting("the mail address of whoever runs the site, told to push services", "", _mail),
+    "ULSEK_ADMIN": Setting("whether operators may look at /operator/: Django's admin, for reading", "no", _yes),
     "ULSEK_METRICS_TOKEN": Setting(
         "what a monitoring program sends as Bearer to read /metrics; nobody reads them without", "", _perhaps_secret, secret=True
     ),

@@ -91,6 +91,24 @@ MIDDLEWARE = [
 ROOT_URLCONF = "ulsek.site.urls"
 WSGI_APPLICATION = "ulsek.site.wsgi.application"
 TEMPLATES: list[dict[str, object]] = []
+# Django's admin, for the operator: off by default. Nothing else of the site renders a template or needs its middleware.
+HAS_ADMIN = _SAID["ULSEK_ADMIN"] == "yes"
+if HAS_ADMIN:
+    INSTALLED_APPS += ["django.contrib.admin.apps.SimpleAdminConfig", "django.contrib.messages"]
+    MIDDLEWARE += ["django_otp.middleware.OTPMiddleware", "django.contrib.messages.middleware.MessageMiddleware"]
+    TEMPLATES = [
+        {
+            "BACKEND": "django.template.backends.django.DjangoTemplates",
+            "APP_DIRS": True,
+            "OPTIONS": {
+                "context_processors": [
+                    "django.template.context_processors.request",
+                    "django.contrib.auth.context_processors.auth",
+                    "django.contrib.messages.context_processors.messages",
+                ]
+            },
+        }
+    ]
 
 DATABASES = {
     "default": {
