@@ -1,6 +1,8 @@
 """Every operation of the API with a request that it takes, in a house with one of each thing."""
 
+import io
 import json
+import zipfile
 from datetime import timedelta
 from uuid import uuid4
 
@@ -158,7 +160,7 @@ class Doors:
             "POST /specs/{spec_id}/versions/{number}/copy": (f"{first}/copy", {"house": 0}, unknown, {"lead": 404}), "GET /specs/{spec_id}/followers": (f"{spec}/followers", None, unknown),
             "POST /specs/{spec_id}/followers/{copy_id}/take": (f"{spec}/followers/{uuid4()}/take", {}, unknown, {"lead": 404}), "GET /specs/{spec_id}/origin": (f"{spec}/origin", None, unknown),
             "POST /specs/{spec_id}/follow": (f"{spec}/follow", {}, unknown, {"lead": 422}), "POST /specs/{spec_id}/fork": (f"{spec}/fork", {}, unknown, {"lead": 422}),
-            "GET /tokens": ("/tokens", None), "POST /tokens": ("/tokens", {"name": "counts"}), "POST /tokens/{token_id}/revoke": (f"/tokens/{lead.post('/tokens', {'name': 'x'}).data['row']['id']}/revoke", {}, unknown),
+            "POST /read-archive": ("/read-archive", self.archive), "GET /tokens": ("/tokens", None), "POST /tokens": ("/tokens", {"name": "counts"}), "POST /tokens/{token_id}/revoke": (f"/tokens/{lead.post('/tokens', {'name': 'x'}).data['row']['id']}/revoke", {}, unknown),
             "GET /openapi.json": ("/openapi.json", None),
             "POST /group": ("/group", lambda role: {"name": f"Houses of the {role}"}), "GET /group": ("/group", None), "GET /group/houses": ("/group/houses", None), "POST /group/code": ("/group/code", {}),
             "POST /group/join": ("/group/join", {"code": "x"}, 422, {"lead": 422}), "POST /group/leads": ("/group/leads", {"person": mine.pk}, unknown, {"lead": 422}),
@@ -241,6 +243,16 @@ class Doors:
 
         return api.told("post", path, api.client.post(f"/api{path}", {"file": SimpleUploadedFile("a.txt", b"words", "text/plain")}))
 
+    def archive(self, api, path):
+        from django.core.files.uploadedfile import SimpleUploadedFile
+
+        packed = io.BytesIO()
+        with zipfile.ZipFile(packed, "w") as library:
+            library.writestr("specs/cordial.json", json.dumps(FORM))
+        return api.told(
+            "post", path, api.client.post(f"/api{path}", {"file": SimpleUploadedFile("a.zip", packed.getvalue(), "application/zip")})
+        )
+
     def attached(self):
         from ulsek.specs.models import Attachment
 
@@ -250,7 +262,7 @@ class Doors:
         """What the operation answers to somebody who asks with the request that it takes."""
         path, body, *_ = self.doors[operation]
         address, method, draft = path() if callable(path) else path, operation.split(" ")[0].lower(), self.scene.spec.draft
-        if body == self.attach:
+        if body in (self.attach, self.archive):
             return body(api, address)
         draft.refresh_from_db()
         if method == "get":

@@ -8,17 +8,21 @@ import zipfile
 from datetime import timedelta
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError, call_command
 from django.db import connection
 from django.utils import timezone
 
+from tests.core.cordial import FORM
 from tests.site.conftest import PASSWORD, Api, event
 from tests.site.test_jobs import ask, stands, work
 from ulsek.archives.form import ABOUT, PEOPLE, migrations_here
 from ulsek.archives.taking_in import put_back, take_in_elsewhere
 from ulsek.archives.writing import write_archive
 from ulsek.core.base.refusals import Refusal
+from ulsek.jobs.models import Job
 from ulsek.site.management.commands.tidy import tidy
+from ulsek.specs.models import Spec
 from ulsek.team.actions.close_house import WAITING
 from ulsek.team.actions.enrol_device import enrol_device
 from ulsek.team.house_rows import delete_house, tables
@@ -261,3 +265,55 @@ def test_a_house_is_deleted_after_its_waiting_time_unless_a_lead_calls_it_off(li
     assert list(Person.objects.values_list("username", flat=True)) == ["stranger"]
     House.objects.update(is_demo=True)
     assert lived_in.apis["stranger"].post("/house/closing", {"name": "Lantern Yard", "password": PASSWORD}).data["code"] == "the_demo"
+
+
+def read_archive(api, data):
+    return api.told("post", "/read-archive", api.client.post("/api/read-archive", {"file": SimpleUploadedFile("a.zip", data)}))
+
+
+def test_another_house_begins_with_the_specs_of_an_archive(lived_in):
+    ask(lived_in, kind="library")
+    work()
+    library = Job.objects.get(kind="library").data
+    stranger = lived_in.apis["stranger"]
+    for data in (bytes(library), archive_of(lived_in.house)):
+        answer = read_archive(stranger, data)
+        assert answer.status_code == 200, answer.content
+        (part,) = answer.data
+        assert (part["read"]["kind"], part["read"]["body"]["name"], part["refused"]) == ("spec file", "Sea buckthorn cordial", None)
+        made = stranger.post("/specs", {"name": "Theirs", "family": "cordial", "body": part["read"]["body"]})
+        assert made.status_code == 201
+        theirs = stranger.get(f"/specs/{made.data['id']}/draft").data["result"]["final"]
+        ours = lived_in.apis["lead"].get(f"/specs/{Spec.objects.get(house=lived_in.house).pk}/draft").data["result"]["final"]
+        assert (theirs["brix"]["value"], theirs["acid_g_100ml"]["value"]) == (ours["brix"]["value"], ours["acid_g_100ml"]["value"])
+    assert lived_in.apis["maker"].client.post("/api/read-archive", {"file": SimpleUploadedFile("a.zip", b"x")}).status_code == 403
+
+
+def packed(files):
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, data in files.items():
+            archive.writestr(name, data)
+    return out.getvalue()
+
+
+@pytest.mark.parametrize(
+    ("data", "code"),
+    [
+        (b"no zip", "unreadable"),
+        (packed({"README.txt": "nothing"}), "no_archive"),
+        (packed({"specs/a.json": b"\xff\xfe"}), "unreadable"),
+        (packed({"rows/specs.spec.jsonl": "{}\n"}), "unreadable"),
+        (packed({"specs/a.json": b"0" * 61_000_000}), "too_long"),
+        (packed({f"specs/{n}.json": "{}" for n in range(301)}), "too_long"),
+    ],
+)
+def test_an_archive_that_is_hostile_or_empty_is_refused_in_words(place, data, code):
+    answer = read_archive(place.apis["lead"], data)
+    assert (answer.status_code, answer.data["code"], answer.data["where"]) == (422, code, "file"), answer.content
+
+
+def test_what_is_no_spec_in_an_archive_is_refused_beside_those_that_are(place):
+    archive = packed({"specs/a.json": json.dumps(FORM), "specs/b.json": "[1", "specs/c.json": '{"format": "ulsek.spec", "version": 99}'})
+    parts = read_archive(place.apis["lead"], archive).data
+    assert [part["refused"] is None for part in parts] == [True, False, False]

@@ -32,6 +32,7 @@ from .actions.ask_questions import ask_questions
 from .actions.attach_file import attach_file, remove_attachment
 from .actions.branch_spec import start_variant
 from .actions.start_spec import NewSpec, start_spec
+from .archived import read_specs, specs_in
 from .export import FORMS, exported
 from .library import ORDERS, found, rows, tree, usage, with_newest
 from .library_schemas import (
@@ -54,6 +55,8 @@ from .library_schemas import (
 from .models import Attachment, Spec
 
 router = Router(tags=["library"])
+MOST_FILE = 4_000_000
+"""Bytes of a file that is sent up."""
 
 
 def _spec(request: HttpRequest, spec_id: UUID) -> tuple[Member, Spec]:
@@ -97,6 +100,15 @@ def read(request: HttpRequest, payload: ReadIn) -> Understood:
 def read_several(request: HttpRequest, payload: ReadIn) -> list[ReadPart]:
     """The recipes of a text, a page, a file or a table, each read by itself or refused in words. Nothing is stored."""
     return list(in_time(read_many, *_asked(request, payload)))
+
+
+@router.post("/read-archive", response=answers(tuple[ReadPart, ...]))
+def read_archive(request: HttpRequest, file: File[UploadedFile]) -> list[ReadPart]:
+    """The specs of another house's archive, each read by itself or refused in words. Nothing is stored."""
+    house = member_of(request).house
+    if (file.size or 0) > MOST_FILE:
+        raise Refusal(message("The archive is too large"), "file", message("at most 4 MB"), message("Take the library's alone"), "too_long")
+    return list(in_time(read_specs, in_time(specs_in, file.read()), described(house)))
 
 
 def _asked(request: HttpRequest, payload: ReadIn) -> tuple[str, Mapping[str, Any], Locale, Mapping[str, Any], Mapping[str, str]]:
@@ -213,7 +225,7 @@ def attachments(request: HttpRequest, spec_id: UUID, asked: Query[ListQuery]) ->
 def attach(request: HttpRequest, spec_id: UUID, file: File[UploadedFile]) -> Status[AttachmentOut]:
     """Stores a small file with a spec."""
     member, spec = _spec(request, spec_id)
-    if (file.size or 0) > 4_000_000:
+    if (file.size or 0) > MOST_FILE:
         raise Refusal(message("The file is too large"), "file", message("at most 2 MB"), message("Take a smaller picture"), "too_long")
     return Status(201, _attachment_row(attach_file(member, spec, file.name or "file", file.content_type or "", file.read())))
 

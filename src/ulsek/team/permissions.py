@@ -125,6 +125,7 @@ NEEDED: Mapping[str, Role | None] = {
     "POST /read-draft": Role.LEAD,
     "POST /answered": Role.LEAD,
     "POST /read-many": Role.READER,
+    "POST /read-archive": Role.LEAD,
     "POST /given": Role.LEAD,
     "POST /shared-questions": Role.LEAD,
     "POST /answered-together": Role.LEAD,

@@ -1986,6 +1986,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/read-archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Archive
+         * @description The specs of another house's archive, each read by itself or refused in words. Nothing is stored.
+         */
+        post: operations["ulsek_specs_library_api_read_archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/read-draft": {
         parameters: {
             query?: never;
@@ -11417,6 +11437,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Understood"];
+                };
+            };
+        };
+    };
+    ulsek_specs_library_api_read_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadPart"][];
                 };
             };
         };

@@ -1,12 +1,18 @@
 /** This browser's subscription at its own push service, for alerts with no screen open. */
 
+import { Problem } from "../api/client";
+
 export interface PushDevice {
   endpoint: string;
   keys: { p256dh: string; auth: string };
 }
 
 /** Why a browser cannot be alerted, in words for its person. */
-export class CannotBeAlerted extends Error {}
+export class CannotBeAlerted extends Problem {
+  constructor(why: string) {
+    super(409, why, "", "cannot_be_alerted");
+  }
+}
 
 const bytes = (text: string) => Uint8Array.from(atob(text.replaceAll("-", "+").replaceAll("_", "/")), (letter) => letter.charCodeAt(0));
 const same = (one: ArrayBuffer | null, other: Uint8Array) =>

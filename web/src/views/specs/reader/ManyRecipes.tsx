@@ -16,8 +16,8 @@ type Part = Schemas["ReadPart"];
 export interface ManyRecipesProps {
   parts: readonly Part[];
   onAgain: () => void;
-  /** Reads the whole text as one recipe instead. */
-  onAsOne: () => void;
+  /** Reads the whole text as one recipe instead; not for an archive, whose specs stand apart. */
+  onAsOne?: () => void;
   error: Error | null;
 }
 
@@ -62,14 +62,14 @@ export function ManyRecipes({ parts, onAgain, onAsOne, error }: ManyRecipesProps
     <main className="mx-auto max-w-[1400px] p-3 md:px-5 md:py-3">
       <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
         <div>
-          <h1 className="text-[30px]">{parts.length} recipes in this text</h1>
+          <h1 className="text-[30px]">{onAsOne ? `${parts.length} recipes in this text` : `${parts.length} specs in this archive`}</h1>
           <p className="text-[15px] text-soft">
             {Object.keys(taken).length ? "What was taken is a draft in Specs." : "Each is worked out as it stands; nothing is kept yet."}
           </p>
         </div>
         <div className="flex flex-wrap gap-3">
           <Button onClick={onAgain}>Another text</Button>
-          <Button onClick={onAsOne}>It is one recipe</Button>
+          {onAsOne ? <Button onClick={onAsOne}>It is one recipe</Button> : null}
           <Button look="main" disabled={take.isPending || wanted.length === 0} onClick={() => take.mutate()}>
             {wanted.length === 1 ? "Take 1 recipe" : `Take ${wanted.length} recipes`}
           </Button>

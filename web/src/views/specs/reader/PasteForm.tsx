@@ -8,13 +8,15 @@ export interface PasteFormProps {
   busy: boolean;
   error: Error | null;
   onRead: () => void;
+  /** The specs of another house's archive are read. */
+  onArchive: (file: File) => void;
 }
 
 const EXAMPLE =
   "Take about a kilo of gooseberries and simmer them gently in a litre of water for half an hour. Strain, don’t press. For every 100 g of that, 60 of sugar. Off the heat, a good squeeze of bergamot. Cool, bottle.";
 
 /** The place for a recipe as somebody wrote or said it. */
-export function PasteForm({ text, onText, busy, error, onRead }: PasteFormProps) {
+export function PasteForm({ text, onText, busy, error, onRead, onArchive }: PasteFormProps) {
   return (
     <main className="mx-auto grid max-w-[820px] gap-4 p-4 md:p-5">
       <div>
@@ -35,9 +37,10 @@ export function PasteForm({ text, onText, busy, error, onRead }: PasteFormProps)
         />
       </label>
       <FileField
-        label="Or a file: a text, a saved page with recipes in it, or a table in CSV"
-        accept=".txt,.md,.html,.htm,.json,.jsonld,.csv"
-        onFile={(file) => void file.text().then(onText)}
+        label="Or a file: a text, a saved page with recipes in it, a table in CSV, or another house's archive"
+        accept=".txt,.md,.html,.htm,.json,.jsonld,.csv,.zip"
+        disabled={busy}
+        onFile={(file) => (file.name.toLowerCase().endsWith(".zip") ? onArchive(file) : void file.text().then(onText))}
       />
       <Trouble error={error} />
       <div>

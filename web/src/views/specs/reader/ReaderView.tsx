@@ -23,17 +23,37 @@ export function ReaderView() {
       { text: written, read: await unwrap(client.POST("/api/read", { body: { text: written, locale } })), refused: null },
     ],
   });
+  const archive = useMutation({
+    mutationFn: (file: File) => {
+      const form = new FormData();
+      form.append("file", file);
+      return unwrap(client.POST("/api/read-archive", { body: { file: "" }, bodySerializer: () => form }));
+    },
+  });
   const again = () => {
+    archive.reset();
     read.reset();
     asOne.reset();
   };
-  const parts = asOne.data ?? read.data;
+  const parts = archive.data ?? asOne.data ?? read.data;
   if (!parts) {
-    return <PasteForm text={text} onText={setText} busy={read.isPending} error={read.error} onRead={() => read.mutate(text)} />;
+    return (
+      <PasteForm
+        text={text}
+        onText={setText}
+        busy={read.isPending || archive.isPending}
+        error={archive.error ?? read.error}
+        onRead={() => {
+          archive.reset();
+          read.mutate(text);
+        }}
+        onArchive={(file) => archive.mutate(file)}
+      />
+    );
   }
   const only = parts.length === 1 ? parts[0]?.read : null;
   if (only) return <OneRecipe read={only} onAgain={again} />;
-  return <ManyRecipes parts={parts} onAgain={again} onAsOne={() => asOne.mutate(text)} error={asOne.error} />;
+  return <ManyRecipes parts={parts} onAgain={again} {...(archive.data ? {} : { onAsOne: () => asOne.mutate(text) })} error={asOne.error} />;
 }
 
 function OneRecipe({ read, onAgain }: { read: Read; onAgain: () => void }) {
