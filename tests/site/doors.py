@@ -160,6 +160,8 @@ class Doors:
             "POST /specs/{spec_id}/versions/{number}/copy": (f"{first}/copy", {"house": 0}, unknown, {"lead": 404}), "GET /specs/{spec_id}/followers": (f"{spec}/followers", None, unknown),
             "POST /specs/{spec_id}/followers/{copy_id}/take": (f"{spec}/followers/{uuid4()}/take", {}, unknown, {"lead": 404}), "GET /specs/{spec_id}/origin": (f"{spec}/origin", None, unknown),
             "POST /specs/{spec_id}/follow": (f"{spec}/follow", {}, unknown, {"lead": 422}), "POST /specs/{spec_id}/fork": (f"{spec}/fork", {}, unknown, {"lead": 422}),
+            "GET /rules/sheet": ("/rules/sheet", None), "PUT /rules/one": ("/rules/one", {"table": "classes", "key": "fresh_juice", "figures": {"days": 2}, "source": "house"}),
+            "POST /rules/one/drop": ("/rules/one/drop", {"table": "classes", "key": "fresh_juice"}),
             "POST /read-archive": ("/read-archive", self.archive), "GET /tokens": ("/tokens", None), "POST /tokens": ("/tokens", {"name": "counts"}), "POST /tokens/{token_id}/revoke": (f"/tokens/{lead.post('/tokens', {'name': 'x'}).data['row']['id']}/revoke", {}, unknown),
             "GET /openapi.json": ("/openapi.json", None),
             "POST /group": ("/group", lambda role: {"name": f"Houses of the {role}"}), "GET /group": ("/group", None), "GET /group/houses": ("/group/houses", None), "POST /group/code": ("/group/code", {}),

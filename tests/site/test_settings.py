@@ -18,6 +18,7 @@ from tests.site.conftest import PASSWORD
 from ulsek.site import readiness
 from ulsek.site.environment import SETTINGS, read_settings
 from ulsek.site.middleware import JsonLines
+from ulsek.team.models import HistoryRow
 
 ROOT = Path(__file__).parents[2]
 KEY = "k" * 40
@@ -218,3 +219,25 @@ def test_the_operator_s_pages_are_off_by_default_and_then_behind_their_own_permi
     env = {**os.environ, "ULSEK_ADMIN": "yes", "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}"}
     done = subprocess.run([sys.executable, "-c", asks], cwd=ROOT, env=env, capture_output=True, text=True, check=False)
     assert done.stdout.strip() == "well", done.stderr[-1500:]
+
+
+def test_a_rule_is_changed_by_itself_and_specs_are_judged_by_it_at_once(place):
+    lead = place.apis["lead"]
+    spec = place.spec()
+    before = lead.get(f"/specs/{spec.pk}/draft").data["result"]["final"]["keeps_days"]
+    asked = {"table": "classes", "key": "fresh_juice", "figures": {"days": 1}, "source": "a warm summer"}
+    sheet = lead.call("put", "/rules/one", asked)
+    assert sheet.status_code == 200, sheet.content
+    row = next(item for table in sheet.data if table["key"] == "classes" for item in table["rows"] if item["key"] == "fresh_juice")
+    assert (row["own"], row["figures"][0]["value"], row["source"]) == (True, 1.0, "a warm summer")
+    loosened = lead.call("put", "/rules/one", {**asked, "figures": {"days": 20}})
+    assert (loosened.status_code, loosened.data["where"]) == (422, "classes/fresh_juice/authority")
+    assert lead.call("put", "/rules/one", {**asked, "source": " "}).data["where"] == "classes/fresh_juice/source"
+    assert lead.call("put", "/rules/one", {**asked, "table": "all"}).data["where"] == "table"
+    assert place.apis["maker"].call("put", "/rules/one", asked).status_code == 403
+    assert lead.get("/rules").data["rules"]["classes"]["fresh_juice"]["days"] == 1, "what was refused changed nothing"
+    place.house.refresh_from_db()
+    assert set(place.house.rules) == {"format", "version", "classes"}
+    lead.post("/rules/one/drop", {"table": "classes", "key": "fresh_juice"})
+    assert lead.get(f"/specs/{spec.pk}/draft").data["result"]["final"]["keeps_days"] == before
+    assert [row.action for row in HistoryRow.objects.filter(action="set_rules")] == ["set_rules", "set_rules"]

@@ -9,14 +9,17 @@ from typing import Any
 
 from django.http import HttpRequest
 from ninja import Router, Status
+from pydantic import Field
 
 from ulsek.core.base.answer import OpenForm
 from ulsek.core.safety.house_rules import Rules, read_rules, tables
+from ulsek.core.safety.rule_sheet import RuleTable, rule_sheet
 
 from .access import member_of
 from .actions.close_house import WAITING, close_house, keep_house
 from .actions.set_altitude import set_altitude
 from .actions.set_house import set_house
+from .actions.set_rule import set_rule
 from .actions.set_rules import set_rules
 from .actions.set_shelf import set_shelf
 from .actions.set_units import set_units
@@ -188,3 +191,45 @@ def change_rules(request: HttpRequest, payload: RulesIn) -> RulesOut:
     """Stores the house's rules file. Anything may be stricter; looser needs what its table asks for."""
     set_rules(member_of(request), payload.rules)
     return _rules(payload.rules, read_rules(payload.rules))
+
+
+class RuleIn(Schema):
+    """The house's figures for one rule, where they come from, and what loosening takes: the word of an authority, or who decided it and why."""
+
+    table: str
+    key: str = Field(max_length=200)
+    figures: dict[str, float]
+    source: str = ""
+    authority: str = ""
+    by: str = ""
+    why: str = ""
+
+
+class RuleKey(Schema):
+    """One rule by its table and key."""
+
+    table: str
+    key: str = Field(max_length=200)
+
+
+@router.get("/rules/sheet", response=answers(tuple[RuleTable, ...]))
+def rules_sheet(request: HttpRequest) -> list[RuleTable]:
+    """The rules of the house, table by table, each figure that it may set beside the one that ships."""
+    return list(rule_sheet(member_of(request).house.rules))
+
+
+@router.put("/rules/one", response=answers(tuple[RuleTable, ...]))
+def change_rule(request: HttpRequest, payload: RuleIn) -> list[RuleTable]:
+    """Sets one rule of the house. Stricter is always allowed; looser takes what its table asks for."""
+    member = member_of(request)
+    words = {name: text for name in ("source", "authority", "by", "why") if (text := getattr(payload, name).strip())}
+    set_rule(member, payload.table, payload.key, {**payload.figures, **words})
+    return list(rule_sheet(House.objects.get(pk=member.house.pk).rules))
+
+
+@router.post("/rules/one/drop", response=answers(tuple[RuleTable, ...]))
+def drop_rule(request: HttpRequest, payload: RuleKey) -> list[RuleTable]:
+    """Lets one rule be as it ships."""
+    member = member_of(request)
+    set_rule(member, payload.table, payload.key, None)
+    return list(rule_sheet(House.objects.get(pk=member.house.pk).rules))

@@ -73,6 +73,8 @@ export const ask = {
   }),
   backup: () => queryOptions({ queryKey: ["own", "backup"], queryFn: () => unwrap(client.GET("/api/backup")) }),
   house: () => queryOptions({ queryKey: ["house"], queryFn: () => unwrap(client.GET("/api/house")) }),
+  /** The rules of the house, table by table. */
+  ruleSheet: () => queryOptions({ queryKey: ["rules", "sheet"], queryFn: () => unwrap(client.GET("/api/rules/sheet")) }),
   /** Tokens of scripts that hold. */
   tokens: () => every(["own", "tokens"], (query) => unwrap(client.GET("/api/tokens", { params: { query: { ...query, state: "open" } } }))),
   /** The description of the API that scripts ask. */

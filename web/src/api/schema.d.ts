@@ -2070,6 +2070,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rules/one": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Rule
+         * @description Sets one rule of the house. Stricter is always allowed; looser takes what its table asks for.
+         */
+        put: operations["ulsek_team_api_change_rule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/one/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drop Rule
+         * @description Lets one rule be as it ships.
+         */
+        post: operations["ulsek_team_api_drop_rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rules Sheet
+         * @description The rules of the house, table by table, each figure that it may set beside the one that ships.
+         */
+        get: operations["ulsek_team_api_rules_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs": {
         parameters: {
             query?: never;
@@ -6920,6 +6980,75 @@ export interface components {
             too_coarse: string[];
             words: string;
         };
+        /** @description A figure that a house may set: what it is, its unit, its value now, and the one that ships. */
+        RuleFigure: {
+            label: string;
+            name: string;
+            ships: number;
+            unit: string;
+            value: number;
+        };
+        /**
+         * RuleIn
+         * @description The house's figures for one rule, where they come from, and what loosening takes: the word of an authority, or who decided it and why.
+         */
+        RuleIn: {
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /** Figures */
+            figures: {
+                [key: string]: number;
+            };
+            /** Key */
+            key: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** Table */
+            table: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * RuleKey
+         * @description One rule by its table and key.
+         */
+        RuleKey: {
+            /** Key */
+            key: string;
+            /** Table */
+            table: string;
+        };
+        /** @description A rule: its key in the file, its words, its figures, where it comes from and since when, and whether it is the house's own. */
+        RuleRow: {
+            dated: string;
+            figures: components["schemas"]["RuleFigure"][];
+            key: string;
+            own: boolean;
+            source: string;
+            words: string;
+        };
+        /** @description A table of rules, what it does, and what loosening one of them takes: `authority`, or `by` and `why`. */
+        RuleTable: {
+            about: string;
+            key: string;
+            rows: components["schemas"]["RuleRow"][];
+            takes: string[];
+            title: string;
+        };
         /**
          * RulesIn
          * @description A house's rules file, as docs/formats/rules.md has it.
@@ -11559,6 +11688,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RulesOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_api_change_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleTable"][];
+                };
+            };
+        };
+    };
+    ulsek_team_api_drop_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleKey"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleTable"][];
+                };
+            };
+        };
+    };
+    ulsek_team_api_rules_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleTable"][];
                 };
             };
         };

@@ -65,7 +65,7 @@ class _Table:
 
 
 _AUTHORITY, _NAMED = ("authority",), ("by", "why")
-_TABLES = {
+TABLES = {
     "limits": _Table(
         "limits",
         "substances",
@@ -83,7 +83,8 @@ _TABLES = {
     "quality": _Table("keeping", "quality", {"days": True}, _NAMED),
     "names": _Table("names", "rules", {"most": True, "least": False}, _AUTHORITY),
 }
-DATED_TABLES = (*_TABLES, "procedures")
+"""The tables of a house's file whose figures it may set one by one."""
+DATED_TABLES = (*TABLES, "procedures")
 """Tables of a house's file whose entries each say the day from which they hold."""
 _WORD_UNITS = ("g", "ml")
 _BEFORE_TABLES = {"water_activity": ("aw_below", ("aw_most",)), "ph": ("ph_below", ("ph_most",))}
@@ -250,7 +251,7 @@ def _entries(data: Any, where: str) -> Mapping[str, Any]:
 
 def _with_table(rules: Any, name: str, data: Any) -> None:
     """Writes a house's entries for one table over `rules`, in place."""
-    table = _TABLES[name]
+    table = TABLES[name]
     standing = rules[table.within]
     in_rows = isinstance(standing, list)
     places = {_KEYS[name](rule): n for n, rule in enumerate(standing)} if in_rows else {key: key for key in standing}
@@ -346,7 +347,7 @@ def _read(data: Any) -> Rules:
             message("format must be “{format}”, version {version}", format=FORMAT, version=VERSION),
             code="not_ours",
         )
-    known = (*_TABLES, "procedures", "words", "leftovers", "altitude_m", "shelf", "place")
+    known = (*TABLES, "procedures", "words", "leftovers", "altitude_m", "shelf", "place")
     unknown = sorted(set(data) - {"format", "version", *known})
     if unknown:
         raise Refusal(
@@ -358,7 +359,7 @@ def _read(data: Any) -> Rules:
     base = shipped()
     # The rules that ship are cached and shared: a house's entries go over a copy.
     parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__ if of not in ("altitude_m", "shelf", "place")}
-    for name, table in _TABLES.items():
+    for name, table in TABLES.items():
         _with_table(parts[table.of], name, data.get(name, {}))
     _hold_made_classes(parts["keeping"], data)
     _procedures(parts["keeping"], data.get("procedures", {}))
@@ -371,7 +372,7 @@ def _read(data: Any) -> Rules:
 def tables(rules: Rules) -> dict[str, dict[str, Any]]:
     """Returns every rule by table and key, as the file names them."""
     found: dict[str, dict[str, Any]] = {}
-    for name, table in _TABLES.items():
+    for name, table in TABLES.items():
         standing = getattr(rules, table.of)[table.within]
         found[name] = {_KEYS[name](rule): rule for rule in standing} if isinstance(standing, list) else dict(standing)
     return {**found, "procedures": dict(rules.keeping["procedures"]), "words": dict(rules.words["words"])}

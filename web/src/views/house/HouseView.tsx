@@ -8,11 +8,13 @@ import { GroupPart } from "./group/GroupPart";
 import { HistoryPart } from "./history/HistoryPart";
 import { MinePart } from "./mine/MinePart";
 import { PeoplePart } from "./people/PeoplePart";
+import { RulesPart } from "./rules/RulesPart";
 import { SettingsPart } from "./settings/SettingsPart";
 
 const PARTS = [
   { path: "", name: "Mine", part: MinePart, leads: false },
   { path: "settings", name: "The house", part: SettingsPart, leads: true },
+  { path: "rules", name: "Rules", part: RulesPart, leads: true },
   { path: "people", name: "People", part: PeoplePart, leads: true },
   { path: "cleared", name: "Who makes what", part: ClearedPart, leads: true },
   { path: "group", name: "Group", part: GroupPart, leads: true },
