@@ -1,7 +1,7 @@
 /** The rules of a house: which are looked for, how a figure reads, and what is sent of one that was changed. */
 
 import type { Schemas } from "../../../api/client";
-import { figure, GAP, typed } from "../../../parts/numbers";
+import { GAP, typed } from "../../../parts/numbers";
 
 export type Table = Schemas["RuleTable"];
 export type Rule = Schemas["RuleRow"];
@@ -13,13 +13,11 @@ export function found(tables: readonly Table[], find: string): Table[] {
   return tables.map((table) => ({ ...table, rows: table.rows.filter(holds) })).filter((table) => table.rows.length > 0);
 }
 
-const plain = (value: number) => (Number.isInteger(value) ? figure(value) : String(value));
-
 /** A figure of a rule with its unit: “keeps 3 d”. */
-export const said = ({ label, unit, value }: Schemas["RuleFigure"]): string => `${label} ${plain(value)}${unit ? GAP + unit : ""}`;
+export const said = ({ label, unit, value }: Schemas["RuleFigure"]): string => `${label} ${value}${unit ? GAP + unit : ""}`;
 
 /** What ships, where the house has something else. */
-export const shipped = ({ unit, ships }: Schemas["RuleFigure"]): string => `${plain(ships)}${unit ? GAP + unit : ""}`;
+export const shipped = ({ unit, ships }: Schemas["RuleFigure"]): string => `${ships}${unit ? GAP + unit : ""}`;
 
 /** The figures that differ from those that ship, by name; null where one is no figure. */
 export function figuresOf(rule: Rule, written: Readonly<Record<string, string>>): Record<string, number> | null {
