@@ -152,4 +152,4 @@ def test_nothing_is_ordered_by_an_auto_incremented_key_and_no_row_is_locked_besi
     by_key = re.compile(r"""order_by\([^)]*["']-?(pk|id)["']""")
     assert sorted(path.name for path in sources if by_key.search(path.read_text(encoding="utf-8"))) == ["locks.py", "rows.py"]
     beside = [path.name for path in sources if "select_for_update" in path.read_text(encoding="utf-8")]
-    assert sorted(beside) == ["authenticators.py", "locks.py", "measure_fruit.py", "open_house.py", "refold.py"]
+    assert sorted(beside) == ["authenticators.py", "locks.py", "measure_fruit.py", "open_house.py", "refold.py", "taking_in.py"]

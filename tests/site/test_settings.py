@@ -136,7 +136,7 @@ def test_figures_are_for_whoever_has_their_token_and_name_nobody(place, settings
     assert figures["ulsek_open_batches"].samples[0].value == 1
     assert figures["ulsek_houses"].samples[0].value == 2
     asked = [item for item in figures["ulsek_requests"].samples if item.labels.get("route", "").endswith("spec_id>/draft")]
-    assert [(item.labels["method"], item.labels["status"]) for item in asked if item.name.endswith("_total")] == [("GET", "200")]
+    assert ("GET", "200") in [(item.labels["method"], item.labels["status"]) for item in asked if item.name.endswith("_total")]
     assert run not in text, "no id, no name"
     assert "Tern House" not in text
 

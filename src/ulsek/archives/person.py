@@ -36,7 +36,7 @@ def stored_about(person: Person, told: Callable[[int, int], None]) -> Mapping[st
     for done, model in enumerate(tables):
         told(done, len(tables))
         mine = reduce(or_, (Q((column, person.pk)) for column in people_in(model)))
-        found = serializers.serialize("python", model._base_manager.filter(mine).order_by("pk").iterator())
+        found = serializers.serialize("python", model._base_manager.filter(mine).order_by().iterator())
         hidden = SECRETS.get(model._meta.label, ())
         if found:
             rows[model._meta.label] = [

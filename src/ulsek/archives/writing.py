@@ -55,7 +55,7 @@ def _lines(rows: models.QuerySet[models.Model], people: set[int], *, secrets: bo
     """Yields the rows of a table as lines of JSON, and adds whom they name to `people`."""
     blank = () if secrets else SECRETS.get(rows.model._meta.label, ())
     named = people_in(rows.model)
-    for row in rows.order_by("pk").iterator(chunk_size=_CHUNK):
+    for row in rows.order_by().iterator(chunk_size=_CHUNK):
         people.update(key for column in named if (key := getattr(row, column)) is not None)
         for column in blank:
             setattr(row, column, "")
@@ -64,7 +64,7 @@ def _lines(rows: models.QuerySet[models.Model], people: set[int], *, secrets: bo
 
 def _people(keys: set[int], *, secrets: bool) -> Iterator[str]:
     """Yields the people who are named in the rows: the name they sign in by, the one that labels show, and with `secrets` what lets them in."""
-    for person in Person.objects.filter(pk__in=keys).order_by("pk"):
+    for person in Person.objects.filter(pk__in=keys).order_by("username"):
         told = {"id": person.pk, "sign_in": person.username, "name": person.display_name}
         if secrets:
             told |= {"password": person.password, "pin": person.pin}

@@ -19,6 +19,7 @@ from .models import House
 
 ORDER = (
     "team.House",
+    "team.HouseGroup",
     "specs.Spec",
     "batches.Run",
     "citrus.CutPlan",

@@ -1,6 +1,6 @@
 /** What the API's own description says of its operations, as far as a screen shows it. */
 
-export interface DescribedOperation {
+interface DescribedOperation {
   tags?: string[];
   description?: string;
   summary?: string;

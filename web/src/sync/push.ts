@@ -8,7 +8,7 @@ export interface PushDevice {
 }
 
 /** Why a browser cannot be alerted, in words for its person. */
-export class CannotBeAlerted extends Problem {
+class CannotBeAlerted extends Problem {
   constructor(why: string) {
     super(409, why, "", "cannot_be_alerted");
   }

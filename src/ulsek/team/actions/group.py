@@ -15,6 +15,7 @@ from ulsek.core.base.refusals import Refusal
 
 from ..access import Member, NotAllowed
 from ..action import action
+from ..locks import locked
 from ..models import GroupLead, House, HouseGroup, Membership, Person, Role, SignIn
 from ..sessions import end
 from ..spoken_codes import as_typed, spoken_code
@@ -96,8 +97,10 @@ def _joined(member: Member, code: str) -> HouseGroup:
     still_leads(member)
     _in_none(member.house)
     now = timezone.now()
-    group = HouseGroup.objects.select_for_update().filter(join_digest=_digest(code), join_until__gt=now).first()
-    if group is None:
+    # Locked, and only then looked at: of two houses with one code the second finds it used.
+    found = locked(HouseGroup.objects.filter(join_digest=_digest(code)))
+    group = next((row for row in found if row.join_digest and row.join_until and row.join_until > now), None)
+    if group is None or group.join_digest != _digest(code):
         raise Refusal(
             message("This code opens no group"),
             "code",
@@ -175,8 +178,11 @@ def name_group_lead(member: Member, person_id: int) -> HouseGroup:
 def _dropped_lead(member: Member, person_id: int) -> HouseGroup:
     group = _led(member)
     row = get_object_or_404(GroupLead.objects.select_related("person"), group=group, person=person_id)
-    # Both rows are locked: of two leads who drop each other, the second finds itself the last.
-    if len(GroupLead.objects.select_for_update().filter(group=group).order_by("pk")) == 1:
+    # The group is locked: of two leads who drop each other, the second finds itself the last, or dropped.
+    locked(HouseGroup.objects.filter(pk=group.pk))
+    if not leads_group(member.person, group):
+        raise NotAllowed(member.role, "lead of the group")
+    if group.leads.count() == 1:
         raise Refusal(
             message("{person} is the last lead of {group}", person=row.person.display_name, group=group.name),
             "person",
@@ -199,8 +205,8 @@ def settle_group(group: HouseGroup) -> None:
     """Makes the leads of a group leads in each of its houses, and ends what is left of those who lead it no more. House by house, so that none waits for another;
     done again it changes nothing, so what a crash left undone is done the next time.
     """
-    leads = list(Person.objects.filter(pk__in=GroupLead.objects.filter(group=group).values("person")).order_by("pk"))
-    for house in House.objects.filter(group=group).order_by("pk"):
+    leads = list(Person.objects.filter(pk__in=GroupLead.objects.filter(group=group).values("person")).order_by("username"))
+    for house in House.objects.filter(group=group).order_by("name"):
         if leads:
             _settle(Member(leads[0], house, Role.LEAD), [person.pk for person in leads])
 
