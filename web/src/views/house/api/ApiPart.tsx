@@ -21,12 +21,11 @@ export function ApiPart() {
           {`curl -H "Authorization: Bearer ulsek_…" ${location.origin}/api/specs`}
         </pre>
         <p className="mt-2 text-[15px] text-soft">
-          A write may carry an <span className="figures">Idempotency-Key</span> of its own: sent twice, it is done once. The whole
-          description, with every field:{" "}
-          <a href="/api/openapi.json" download className="font-semibold text-rim underline">
-            openapi.json
-          </a>
+          A write may carry an <span className="figures">Idempotency-Key</span> of its own: sent twice, it is done once.
         </p>
+        <a href="/api/openapi.json" download className="inline-flex min-h-11 items-center font-semibold text-rim underline">
+          The whole description, with every field: openapi.json
+        </a>
       </section>
       <NotFetched questions={[described]} />
       <Field label="Find an operation" value={find} onChange={setFind} placeholder="stock, specs, POST …" className="max-w-md" />

@@ -41,12 +41,10 @@ export function Tokens() {
   return (
     <section className="tray p-5" aria-label="Scripts of the house">
       <h2 className="text-[20px]">Scripts</h2>
-      <p className="mb-3 text-soft">
-        A program of yours asks Ulsek with a token, for you: prices out to a sheet, stock in.{" "}
-        <Link to="/house/api" className="font-semibold text-rim underline">
-          What it may ask
-        </Link>
-      </p>
+      <p className="text-soft">A program of yours asks Ulsek with a token, for you: prices out to a sheet, stock in.</p>
+      <Link to="/house/api" className="mb-2 inline-flex min-h-11 items-center font-semibold text-rim underline">
+        What it may ask
+      </Link>
       <form
         className="grid gap-3"
         onSubmit={(event) => {
