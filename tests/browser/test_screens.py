@@ -43,7 +43,9 @@ def places(hand):
     found |= {f"citrus {part}": f"/citrus/{part}" for part in ("", "plan", "stretch", "skins", "keeps", "trials", "desk")}
     found["sums"] = "/shift?sum="
     found["sum"] = "/shift?sum=acid_dose&s.volume=60&s.want=1.5&s.solution=28"
-    found |= {f"house {part}": f"/house/{part}" for part in ("", "settings", "rules", "people", "cleared", "group", "devices", "api", "history")}
+    found |= {
+        f"house {part}": f"/house/{part}" for part in ("", "settings", "rules", "people", "cleared", "group", "devices", "api", "history")
+    }
     found["many"] = "/stores/many"
     found["lot"] = "/lots/" + api.get(f"{hand.site.base}/api/lots").json()["items"][0]["code"]
     return found

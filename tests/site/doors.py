@@ -164,7 +164,7 @@ class Doors:
             "POST /rules/one/drop": ("/rules/one/drop", {"table": "classes", "key": "fresh_juice"}),
             "POST /read-archive": ("/read-archive", self.archive), "GET /tokens": ("/tokens", None), "POST /tokens": ("/tokens", {"name": "counts"}), "POST /tokens/{token_id}/revoke": (f"/tokens/{lead.post('/tokens', {'name': 'x'}).data['row']['id']}/revoke", {}, unknown),
             "GET /openapi.json": ("/openapi.json", None),
-            "POST /group": ("/group", lambda role: {"name": f"Houses of the {role}"}), "GET /group": ("/group", None), "GET /group/houses": ("/group/houses", None), "POST /group/code": ("/group/code", {}),
+            "POST /group": ("/group", lambda role: {"name": f"Houses of the {role}"}), "GET /group": ("/group", None), "GET /group/houses": ("/group/houses", None, None, {"maker": 403}), "POST /group/code": ("/group/code", {}),
             "POST /group/join": ("/group/join", {"code": "x"}, 422, {"lead": 422}), "POST /group/leads": ("/group/leads", {"person": mine.pk}, unknown, {"lead": 422}),
             "DELETE /group/leads/{person_id}": (f"/group/leads/{lead_member.person.pk}", None, unknown, {"lead": 422}), "DELETE /group": ("/group", None),
             # What ends things for everybody stands last.

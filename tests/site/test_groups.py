@@ -56,7 +56,8 @@ def test_a_house_joins_by_a_code_once_and_the_group_s_lead_sees_and_leads_both(g
     assert [(rows[name]["published"], rows[name]["under_way"]) for name in ("Tern House", "Lantern Yard")] == [(1, 1), (0, 0)]
     assert grouped.apis["stranger"].get("/group/houses").status_code == 403, "a lead of one house sees the others' names, not their figures"
     assert grouped.apis["stranger"].post("/group/code").status_code == 403
-    assert grouped.apis["maker"].get("/group").status_code == 403
+    assert grouped.apis["maker"].get("/group/houses").status_code == 403
+    assert grouped.apis["reader"].get("/group").status_code == 403
     refused(grouped.apis["stranger"].post("/group", {"name": "Mine"}), "twice", "Lantern Yard is in the group The Shore")
     refused(grouped.apis["lead"].post("/group", {"name": "Another"}), "twice")
     third = House.objects.create(name="Curlew", zone="UTC")

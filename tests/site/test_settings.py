@@ -10,12 +10,13 @@ from pathlib import Path
 
 import pytest
 from django.core.exceptions import ImproperlyConfigured
-from django.db import connection
+from django.db import connection, connections
 from django.test import Client
 from prometheus_client.parser import text_string_to_metric_families
 
 from tests.site.conftest import PASSWORD
 from ulsek.site import readiness
+from ulsek.site.database.base import DatabaseWrapper
 from ulsek.site.environment import SETTINGS, read_settings
 from ulsek.site.middleware import JsonLines
 from ulsek.team.models import HistoryRow
@@ -162,7 +163,7 @@ import django
 django.setup()
 from django.conf import settings
 from django.core.management import call_command
-from django.db import connection
+from django.db import connection, connections
 from django.test import Client
 from django.test.utils import setup_test_environment
 from django_otp.plugins.otp_totp.models import TOTPDevice
@@ -241,3 +242,15 @@ def test_a_rule_is_changed_by_itself_and_specs_are_judged_by_it_at_once(place):
     lead.post("/rules/one/drop", {"table": "classes", "key": "fresh_juice"})
     assert lead.get(f"/specs/{spec.pk}/draft").data["result"]["final"]["keeps_days"] == before
     assert [row.action for row in HistoryRow.objects.filter(action="set_rules")] == ["set_rules", "set_rules"]
+
+
+@pytest.mark.parametrize(
+    ("is_mariadb", "version", "words"),
+    [(True, (10, 6, 18), "MariaDB 10.6.18: Ulsek takes MariaDB 10.11 or newer"), (False, (8, 0, 30), "another kind, version 8.0.30")],
+)
+def test_an_old_database_server_and_one_of_another_kind_are_told_in_words(db, monkeypatch, is_mariadb, version, words):
+    connection.check_database_version_supported()
+    monkeypatch.setattr(connections["default"], "mysql_is_mariadb", is_mariadb)
+    monkeypatch.setattr(DatabaseWrapper, "get_database_version", lambda _self: version)
+    with pytest.raises(ImproperlyConfigured, match=re.escape(words)):
+        connection.check_database_version_supported()
