@@ -26,7 +26,7 @@ from ulsek.specs.models import Spec
 from ulsek.team.actions.close_house import WAITING
 from ulsek.team.actions.enrol_device import enrol_device
 from ulsek.team.house_rows import delete_house, tables
-from ulsek.team.models import Device, HistoryRow, House, Membership, Person, SignIn
+from ulsek.team.models import Device, HistoryRow, House, HouseGroup, Membership, Person, SignIn
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -259,10 +259,12 @@ def test_a_house_is_deleted_after_its_waiting_time_unless_a_lead_calls_it_off(li
     tidy()
     assert House.objects.count() == 2
     assert lead.call("delete", "/house/closing").data["closes_at"] is None
-    House.objects.filter(pk=lived_in.house.pk).update(closes_at=asked)
+    group = HouseGroup.objects.create(name="The Shore", made_at=asked)
+    House.objects.filter(pk=lived_in.house.pk).update(closes_at=asked, group=group)
     tidy()
     assert list(House.objects.values_list("name", flat=True)) == ["Lantern Yard"]
     assert list(Person.objects.values_list("username", flat=True)) == ["stranger"]
+    assert not HouseGroup.objects.exists(), "nor a group without a house"
     House.objects.update(is_demo=True)
     assert lived_in.apis["stranger"].post("/house/closing", {"name": "Lantern Yard", "password": PASSWORD}).data["code"] == "the_demo"
 

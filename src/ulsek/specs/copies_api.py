@@ -106,7 +106,8 @@ def followers(request: HttpRequest, spec_id: UUID) -> list[FollowerOut]:
 def bring(request: HttpRequest, spec_id: UUID, copy_id: UUID) -> list[FollowerOut]:
     """Publishes the newest version of a spec in a house that follows it."""
     member = member_of(request)
-    row = get_object_or_404(Origin.objects.select_related("spec"), spec=copy_id, source=spec_id)
+    source = get_object_or_404(Spec, pk=spec_id, house=member.house)
+    row = get_object_or_404(Origin.objects.select_related("spec"), spec=copy_id, source=source.pk)
     take_newer(_there(member, row.spec.house_id), copy_id)
     return _followers(member, spec_id)
 

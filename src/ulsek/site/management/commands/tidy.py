@@ -23,9 +23,10 @@ RECEIPTS, ALERTS = timedelta(days=30), timedelta(days=7)
 
 
 def tidy() -> None:
-    """Deletes receipts and alerts past their age, finished tasks of the worker, expired sessions, and houses that were closed; settles the leads of groups."""
+    """Deletes receipts and alerts past their age, finished tasks of the worker, expired sessions, and houses that were closed; groups without a house; settles the leads of the others."""
     now = timezone.now()
     delete_closed(now)
+    HouseGroup.objects.filter(houses=None).delete()
     for group in HouseGroup.objects.all():
         settle_group(group)
     Receipt.objects.filter(at__lt=now - RECEIPTS).delete()
