@@ -80,6 +80,13 @@ def test_the_group_s_lead_goes_with_the_group_and_only_with_it(grouped):
     refused(stranger.call("put", f"/people/{person.pk}/role", {"role": "reader"}), "by_group")
     refused(grouped.chief.post("/own/leave"), "by_group")
     refused(lead.call("delete", f"/group/leads/{person.pk}"), "last_lead")
+    second = grouped.members["maker"].person
+    lead.call("put", f"/people/{second.pk}/role", {"role": "lead"})
+    also = Api(second)
+    # Who leads the group is not let go of one of its houses, their own or not: within the hour they would be back.
+    refused(also.post(f"/people/{person.pk}/let-go"), "by_group", "Take the lead of the group from them first")
+    refused(lead.post("/own/leave"), "by_group")
+    refused(lead.post(f"/people/{second.pk}/hand-over"), "by_group")
     settle_group(HouseGroup.objects.get())
     assert Membership.objects.filter(house=grouped.other).count() == 2, "done again it changes nothing"
     assert stranger.call("delete", "/group").data["name"] == ""

@@ -12,7 +12,7 @@ from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.jobs.actions.ask_for_job import stop_job
 from ulsek.jobs.models import Job
-from ulsek.jobs.work import KINDS, LEASE, MOST_TRIES, File, work_on
+from ulsek.jobs.work import KINDS, LEASE, MOST_TRIES, File, Kind, work_on
 from ulsek.site.management.commands.tidy import RECEIPTS
 from ulsek.team.models import Receipt
 
@@ -73,7 +73,7 @@ def test_progress_is_seen_and_a_job_is_stopped_at_its_next_part(place, kinds):
                 assert place.apis["lead"].post(f"/jobs/{job['id']}/stop").status_code == 200
         raise AssertionError("it went on")
 
-    kinds["counts"] = counts
+    kinds["counts"] = Kind(counts)
     job = ask(place, kind="counts")
     work()
     assert parts == list(range(8))
@@ -85,7 +85,7 @@ def test_progress_is_seen_and_a_job_is_stopped_at_its_next_part(place, kinds):
 
 
 def test_a_stop_that_comes_as_the_job_ends_takes_nothing_back(place, kinds, monkeypatch):
-    kinds["works"] = lambda _member, _progress: File("a.txt", "text/plain", b"a")
+    kinds["works"] = Kind(lambda _member, _progress: File("a.txt", "text/plain", b"a"))
     job = ask(place, kind="works")
     found = []
 
@@ -106,7 +106,10 @@ def test_a_job_that_fails_says_why_and_the_next_is_done(place, kinds):
     def breaks(_member, _progress):
         return 1 / 0
 
-    kinds.update(refuses=refuses, breaks=breaks, works=lambda _member, _progress: File("a.txt", "text/plain", b"a"))
+    def works(_member, _progress):
+        return File("a.txt", "text/plain", b"a")
+
+    kinds.update(refuses=Kind(refuses), breaks=Kind(breaks), works=Kind(works))
     jobs = [ask(place, kind=kind) for kind in ("refuses", "breaks", "works")]
     assert place.apis["lead"].post("/jobs", {"kind": "library"}).data["code"] == "too_many"
     work()
@@ -115,7 +118,7 @@ def test_a_job_that_fails_says_why_and_the_next_is_done(place, kinds):
 
 
 def test_a_job_whose_worker_died_is_taken_up_again_and_given_up_after_three(place, kinds):
-    kinds["works"] = lambda _member, _progress: File("a.txt", "text/plain", b"a")
+    kinds["works"] = Kind(lambda _member, _progress: File("a.txt", "text/plain", b"a"))
     job = ask(place, kind="works")
 
     def dies():
@@ -144,7 +147,7 @@ def test_a_worker_that_was_only_slow_changes_nothing_of_the_next_one_s(place, ki
         progress.at(1, 2)
         raise AssertionError("it went on")
 
-    kinds["slow"] = slow
+    kinds["slow"] = Kind(slow)
     job = ask(place, kind="slow")
     work_on.call(job["id"])
     assert stands(place, job)["state"] == "running"

@@ -130,6 +130,7 @@ def test_figures_are_for_whoever_has_their_token_and_name_nobody(place, settings
     spec = place.spec()
     run = place.run(spec)
     assert place.apis["maker"].get(f"/specs/{spec.pk}/draft").status_code == 200
+    client.generic("DANCE", "/api/specs")
     answer = client.get("/metrics", headers={"Authorization": f"Bearer {settings.METRICS_TOKEN}"})
     assert answer.status_code == 200
     text = answer.content.decode()
@@ -139,6 +140,7 @@ def test_figures_are_for_whoever_has_their_token_and_name_nobody(place, settings
     asked = [item for item in figures["ulsek_requests"].samples if item.labels.get("route", "").endswith("spec_id>/draft")]
     assert ("GET", "200") in [(item.labels["method"], item.labels["status"]) for item in asked if item.name.endswith("_total")]
     assert run not in text, "no id, no name"
+    assert "DANCE" not in text, "a word that somebody sends makes no figure of its own"
     assert "Tern House" not in text
 
 

@@ -84,6 +84,8 @@ def test_only_the_hash_is_stored_and_what_is_no_token_is_nobody(place):
         assert Client(headers={"Authorization": header}).get("/api/specs").status_code == 401, header[:30]
     signed_in = place.apis["lead"].client.get("/api/specs", headers={"Authorization": "Bearer nothing"})
     assert signed_in.status_code == 401, "a header that says who asks goes before the cookie"
+    proxied = place.apis["lead"].client.get("/api/specs", headers={"Authorization": "Basic YTpi"})
+    assert proxied.status_code == 200, "a proxy's own password is no token of ours"
 
 
 @pytest.mark.parametrize(

@@ -20,7 +20,7 @@ MOST_BYTES = 200_000_000
 """More than this is not sent through a browser."""
 
 
-@kind("house", needs=Role.LEAD, personal=True)
+@kind("house", needs=Role.LEAD, takes_password=True)
 def house_archive(member: Member, progress: Progress) -> File:
     """Returns everything of the house as one archive, without what lets anybody in. Raises Refusal if that is too much for a browser."""
     with tempfile.TemporaryFile() as file:
@@ -36,7 +36,7 @@ def house_archive(member: Member, progress: Progress) -> File:
         return File("house.ulsek.zip", "application/zip", file.read())
 
 
-@kind("mine", personal=True)
+@kind("mine", takes_password=True)
 def data_of_person(member: Member, progress: Progress) -> File:
     """Returns everything that the site stores about the person who asks, as a table for each kind of row."""
     told = stored_about(member.person, progress.at)

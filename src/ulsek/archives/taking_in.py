@@ -38,14 +38,16 @@ class TakenIn:
 def take_in_elsewhere(source: IO[bytes], lead: str, password: str, name: str = "") -> TakenIn:
     """Stores the house of an archive as a house of this site, under `name` if given. `lead`, one of its leads, signs in with `password`.
 
-    Everybody else comes without a password; sessions and keys are ended, devices revoked, and who led it with its group alone has left. Raises Refusal for what is no whole archive of this version, for
-    a house that is here already, for somebody who does not lead it, and for a weak password; then nothing is stored.
+    Everybody else comes without a password; sessions and keys are ended, devices revoked, and who led it with its group alone has left. Raises Refusal for
+    what is no whole archive of this version, for a house that is here already, for somebody who does not lead it, and for a weak password; then nothing is
+    stored.
     """
     reader = Reader(source)
     with transaction.atomic():
         taken = _Taking(reader).all(name)
         found = Membership.objects.filter(house=taken.house, role=Role.LEAD).select_related("person")
-        leads = {next((old for old, new in taken.renamed.items() if new == row.person.username), row.person.username): row for row in found}
+        before = {new: old for old, new in taken.renamed.items()}
+        leads = {before.get(row.person.username, row.person.username): row for row in found}
         if lead not in leads:
             raise Refusal(
                 message("{name} does not lead {house}", name=lead or "—", house=taken.house.name),
@@ -68,7 +70,7 @@ def take_in_elsewhere(source: IO[bytes], lead: str, password: str, name: str = "
 
 
 def put_back(source: IO[bytes]) -> TakenIn:
-    """Stores the house of an archive with secrets in place of what this site has of that house. Who is in another house here too keeps the password of now.
+    """Stores the house of an archive with secrets in place of what this site has of that house. Whoever is still known here keeps the password of now.
 
     Raises Refusal for an archive that cannot be read, for one without secrets, and if another house has its name; then nothing is changed.
     """

@@ -20,7 +20,7 @@ from ulsek.team.schema import Schema
 
 from .actions.ask_for_job import ask_for_job, stop_job
 from .models import Job
-from .work import PERSONAL, looked_after
+from .work import KINDS, looked_after
 
 router = Router(tags=["jobs"])
 
@@ -68,7 +68,8 @@ def ask(request: HttpRequest, payload: JobIn) -> Status[JobOut]:
     A session that began with a PIN needs the password first, but for the library.
     """
     member = member_of(request)
-    if payload.kind in PERSONAL and request.session.get("by_pin") and not confirmed(request, timezone.now()):
+    asked = KINDS.get(payload.kind)
+    if asked is not None and asked.takes_password and request.session.get("by_pin") and not confirmed(request, timezone.now()):
         raise PasswordWanted
     return Status(202, _out(ask_for_job(member, payload.kind)))
 

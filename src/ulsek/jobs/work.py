@@ -70,24 +70,27 @@ class Progress:
             thread.submit(told).result()
 
 
-Kind = Callable[[Member, Progress], File]
+Make = Callable[[Member, Progress], File]
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of job: what makes its file, the lowest role that may ask for it, and whether a session that began with a PIN needs the password for it."""
+
+    make: Make
+    needs: Role = Role.READER
+    takes_password: bool = False
+
+
 KINDS: dict[str, Kind] = {}
 """What can be asked for, by name; each app adds its own."""
-NEEDED: dict[str, Role] = {}
-"""The lowest role that may ask for a kind of job, where a reader may not."""
-
-PERSONAL: set[str] = set()
-"""The kinds of jobs for which six digits are not enough."""
 
 
-def kind(name: str, *, needs: Role = Role.READER, personal: bool = False) -> Callable[[Kind], Kind]:
-    """Adds a kind of job under a name, for everybody from a role on; a `personal` one after the password only."""
+def kind(name: str, *, needs: Role = Role.READER, takes_password: bool = False) -> Callable[[Make], Make]:
+    """Adds a kind of job under a name, as `Kind` has it."""
 
-    def add(function: Kind) -> Kind:
-        KINDS[name] = function
-        NEEDED[name] = needs
-        if personal:
-            PERSONAL.add(name)
+    def add(function: Make) -> Make:
+        KINDS[name] = Kind(function, needs, takes_password)
         return function
 
     return add
@@ -107,8 +110,8 @@ def work_on(job_id: str) -> None:
         return
     member = Member(job.person, job.house, membership.role)
     try:
-        member.must_be(NEEDED.get(job.kind, Role.READER))
-        made = KINDS[job.kind](member, Progress(job))
+        asked = KINDS[job.kind]
+        made = asked.make(member.must_be(asked.needs), Progress(job))
     except Stopped:
         _end(job, state=JobState.STOPPED)
     except Refusal as refusal:

@@ -18,18 +18,18 @@ from ulsek.team.models import BackupMade, Device, HistoryRow, House, HouseGroup,
 
 
 class OperatorSite(OTPAdminSite):  # type: ignore[misc]
-    """Signed in with password and authenticator, and marked as an operator by `manage.py operator NAME`."""
+    """The admin site, open to persons whom `manage.py operator NAME` has marked and who signed in with password and authenticator."""
 
     site_header = site_title = "Ulsek: operator"
     index_title = "What this site holds"
 
     def has_permission(self, request: HttpRequest) -> bool:
-        """Returns True for an operator whose authenticator was asked."""
+        """Returns True if the request comes from an operator who signed in with their authenticator in this session."""
         return bool(super().has_permission(request) and request.user.is_superuser)
 
 
 class _Read(ModelAdmin):  # type: ignore[type-arg]
-    """Shown, and not changed."""
+    """A model whose rows are shown and cannot be added, changed or deleted."""
 
     def has_add_permission(self, _request: HttpRequest, *_more: Any) -> bool:
         return False
@@ -42,7 +42,7 @@ class _Read(ModelAdmin):  # type: ignore[type-arg]
 
 
 class _Unlock(_Read):
-    """Wrong tries to sign in: deleting them lets somebody try again."""
+    """Failed sign-ins of a name from an address: deleting them ends the lock-out."""
 
     list_display = ("username", "ip_address", "attempt_time", "failures_since_start")
     fields = ("username", "ip_address", "attempt_time", "failures_since_start")

@@ -33,7 +33,7 @@ _HUB_ORIGIN = "{0.scheme}://{0.netloc}".format(urlsplit(INSTRUMENTS_ADDRESS))
 INSTRUMENTS_SOCKET = _SAID["ULSEK_INSTRUMENTS_SOCKET"]
 # Serial ports and addresses that a lead may connect, as patterns: whoever runs the machine says which, since the site opens them.
 INSTRUMENT_ADDRESSES = _SAID["ULSEK_INSTRUMENT_ADDRESSES"].split()
-# Where alerts go: on this machine a stand-in for a push service.
+# A push service that alerts may go to besides those of the public network: the stand-in that ships.
 PUSH_SERVICE = _SAID["ULSEK_PUSH_SERVICE"]
 PUSH_CONTACT = f"mailto:{_SAID['ULSEK_CONTACT']}" if _SAID["ULSEK_CONTACT"] else f"mailto:operator@{urlsplit(BASE_ADDRESS).hostname}"
 # Figures for monitoring: whoever has the token may read them; without one nobody.

@@ -1,4 +1,4 @@
-"""Addresses: the API, the figures for monitoring, and the page for everything else."""
+"""URL patterns: the API, metrics, the service worker, the house's certificate, the operator's pages if they are on, and the application's page for any other path."""
 
 from django.conf import settings
 from django.urls import path, re_path

@@ -14,8 +14,8 @@ from ulsek.core.recipe_text.open_forms import ReadPart, read_any
 
 MOST_SPECS = 300
 """Specs that are read from one archive [count]."""
-_MOST_ENTRIES, _MOST_BYTES = 5000, 60_000_000
-"""Files in an archive [count], and bytes of one of them once it is unpacked."""
+_MOST_SPEC, _MOST_ROWS = 1_000_000, 60_000_000
+"""Bytes of one spec, and of one table of a house, once they are unpacked."""
 _SPECS, _ROWS = "specs/", "rows/specs."
 
 
@@ -27,11 +27,11 @@ def specs_in(data: bytes) -> list[str]:
     try:
         archive = zipfile.ZipFile(io.BytesIO(data))
         names = archive.namelist()
-        if len(names) > _MOST_ENTRIES:
-            raise _too_large()
         files = sorted(name for name in names if name.startswith(_SPECS) and name.endswith(".json"))
+        if len(files) > MOST_SPECS:
+            raise _too_large()
         if files:
-            found = [_unpacked(archive, name).decode() for name in files]
+            found = [_unpacked(archive, name, _MOST_SPEC).decode() for name in files]
         elif f"{_ROWS}spec.jsonl" in names:
             found = [json.dumps(body, ensure_ascii=False) for body in _of_house(archive)]
         else:
@@ -62,17 +62,17 @@ def _too_large() -> Refusal:
     )
 
 
-def _unpacked(archive: zipfile.ZipFile, name: str) -> bytes:
-    """Returns a file of an archive. What says that it is larger than may be, or is, is not unpacked."""
+def _unpacked(archive: zipfile.ZipFile, name: str, most: int) -> bytes:
+    """Returns a file of an archive. Raises Refusal for one of more than `most` [bytes], of which no more than that is unpacked."""
     with archive.open(name) as file:
-        data = file.read(_MOST_BYTES + 1)
-    if len(data) > _MOST_BYTES:
+        data = file.read(most + 1)
+    if len(data) > most:
         raise _too_large()
     return data
 
 
 def _rows(archive: zipfile.ZipFile, table: str) -> Iterator[Mapping[str, Any]]:
-    for line in _unpacked(archive, f"{_ROWS}{table}.jsonl").splitlines():
+    for line in _unpacked(archive, f"{_ROWS}{table}.jsonl", _MOST_ROWS).splitlines():
         row: Mapping[str, Any] = json.loads(line)
         yield {"pk": row["pk"], **row["fields"]}
 

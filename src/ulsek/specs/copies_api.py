@@ -66,7 +66,7 @@ class OriginOut:
 
 
 def _there(member: Member, house_id: int) -> Member:
-    """Returns the member in another house that they lead. Raises Http404 for any other house."""
+    """Returns the same person as a member of another house in which they are a lead. Raises Http404 if they are not a lead there."""
     found = get_object_or_404(Membership.objects.select_related("house"), person=member.person, house=house_id, role=Role.LEAD)
     return Member(member.person, found.house, found.role, sign_in=member.sign_in)
 

@@ -56,7 +56,7 @@ def found(house: House, wanted: SpecQuery) -> QuerySet[Spec]:
 
 
 def rows(specs: Iterable[Spec]) -> tuple[SpecRow, ...]:
-    """Returns the rows of one page, in five queries at most, whatever its length."""
+    """Returns one row for each spec, in order. Makes at most five queries, whatever the number of specs."""
     listed = list(specs)
     keys = [spec.pk for spec in listed]
     real = Q(run__rehearsal=False)

@@ -165,7 +165,8 @@ class MemberAuth(SessionAuth):
 
     def authenticate(self, request: HttpRequest, key: str | None) -> Member | None:
         del key
-        if "Authorization" in request.headers:
+        # Only this scheme is ours: another one may be that of a proxy before the site, which asks for a password of its own.
+        if request.headers.get("Authorization", "").lower().startswith("bearer"):
             return self._by_token(request)
         found = signed_in(request)
         if found is None:

@@ -94,7 +94,7 @@ def wipe(request: HttpRequest, payload: WipeIn) -> Status[None]:
 
 
 class CloseIn(Schema):
-    """The name of the house, written out, and the password of the lead who closes it."""
+    """Request to delete the house after the waiting time, confirmed by the house's name and the sender's password."""
 
     name: str
     password: str

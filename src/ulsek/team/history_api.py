@@ -25,7 +25,7 @@ MOST_EXPORTED = 100_000
 
 
 class Wanted(Schema):
-    """Filters of the history: by person, by kind of act, from a day of the house until another, both included. Empty ones do not filter."""
+    """Filters of the history: a person's id, a kind of act, and a first and last day on the house's calendar, both included. An empty filter selects everything."""
 
     person: int | None = None
     action: str = Field("", max_length=40)

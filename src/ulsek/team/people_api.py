@@ -176,7 +176,7 @@ def invite_somebody(request: HttpRequest, payload: InvitationIn) -> Status[Invit
 
 
 def _mailed(member: Member, to: str, code: str) -> bool:
-    """Mails the link of an invitation, once it stands. It is not kept to whom."""
+    """Sends a mail with the link of a new invitation; returns True if the mail server accepted it. The address is not stored."""
     text = (
         f"{member.person.display_name} asks you in to {member.house.name}.\n\n"
         f"Open this link within a week; it works once:\n{settings.BASE_ADDRESS}/join#{code}\n\n"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
@@ -11,6 +12,8 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Query, Router, Status
+
+from ulsek.core.base.answer import OpenForm
 
 from .access import member_of
 from .actions.api_tokens import make_token, revoke_token
@@ -42,6 +45,17 @@ class TokenOut:
 
     row: TokenRow
     token: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ApiDescription:
+    """The description of the API (OpenAPI 3.1): its operations by path and method, and the schemas that they refer to."""
+
+    openapi: str
+    info: OpenForm
+    paths: Mapping[str, Mapping[str, OpenForm]]
+    components: OpenForm
+    servers: tuple[OpenForm, ...]
 
 
 class TokenIn(Schema):
@@ -93,7 +107,7 @@ def revoke(request: HttpRequest, token_id: UUID) -> TokenRow:
     return _row(revoke_token(member_of(request), token_id))
 
 
-@router.get("/openapi.json", response={200: None})
+@router.get("/openapi.json", response=answers(ApiDescription))
 def described(request: HttpRequest) -> HttpResponse:
     """The description of this API in OpenAPI 3.1, each operation with the role that it takes (`x-role`) and whether a script may ask for it (`x-scripts`)."""
     member_of(request)

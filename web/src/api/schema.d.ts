@@ -4083,6 +4083,26 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /** @description The description of the API (OpenAPI 3.1): its operations by path and method, and the schemas that they refer to. */
+        ApiDescription: {
+            components: {
+                [key: string]: unknown;
+            };
+            info: {
+                [key: string]: unknown;
+            };
+            openapi: string;
+            paths: {
+                [key: string]: {
+                    [key: string]: {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            servers: {
+                [key: string]: unknown;
+            }[];
+        };
         /** AsideIn */
         AsideIn: {
             /** Why */
@@ -4445,7 +4465,7 @@ export interface components {
         };
         /**
          * CloseIn
-         * @description The name of the house, written out, and the password of the lead who closes it.
+         * @description Request to delete the house after the waiting time, confirmed by the house's name and the sender's password.
          */
         CloseIn: {
             /** Name */
@@ -5420,7 +5440,7 @@ export interface components {
         GroupCodeOut: {
             code: string;
         };
-        /** @description A house of the group: published specs, batches under way, bottles past their last day and those that are within two days of it, copies behind the spec that they follow, and when a batch was last started. */
+        /** @description A house of the group: published specs, batches under way, bottles past their last day and those that expire soon, copies behind the spec that they follow, and when a batch was last started. */
         GroupHouseOut: {
             behind: number;
             id: number;
@@ -11141,7 +11161,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ApiDescription"];
+                };
             };
         };
     };

@@ -11,10 +11,9 @@ from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
-from ulsek.team.models import Role
 
 from ..models import Job, JobState
-from ..work import KINDS, NEEDED, work_on
+from ..work import KINDS, work_on
 
 OPEN = (JobState.WAITING, JobState.RUNNING)
 MOST_OPEN, KEPT = 3, 10
@@ -33,7 +32,7 @@ def ask_for_job(member: Member, kind: str) -> Job:
             message("there are {kinds}", kinds=listed(sorted(KINDS), "comma")),
             code="unknown_kind",
         )
-    member.must_be(NEEDED.get(kind, Role.READER))
+    member.must_be(KINDS[kind].needs)
     mine = Job.objects.filter(house=member.house, person=member.person)
     under_way = mine.filter(kind=kind, state__in=OPEN).first()
     if under_way is not None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
@@ -11,7 +10,7 @@ from django.db.models import Q
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
-from ulsek.core.base.messages import Message, message, verbatim
+from ulsek.core.base.messages import Message, message, read_stored, stored
 from ulsek.core.base.refusals import Refusal
 from ulsek.stores.actions.keep_own_material import keep_own_material
 from ulsek.stores.queries import described
@@ -43,7 +42,7 @@ class Copied:
 def _copied(member: Member, version_id: int, followed: bool) -> dict[str, Any]:
     also: list[str] = []
     spec, why = _copy(member, Version.objects.select_related("spec__house").get(pk=version_id), followed, also, _DEEPEST)
-    return {"spec": str(spec.pk), "also": also, "held_up": why}
+    return {"spec": str(spec.pk), "also": also, "held_up": stored(why) if why else None}
 
 
 def copy_spec(member: Member, version: Version, *, followed: bool) -> Copied:
@@ -63,11 +62,11 @@ def copy_spec(member: Member, version: Version, *, followed: bool) -> Copied:
             code="not_published",
         )
     done = _copied(member, version.pk, followed)
-    return Copied(Spec.objects.get(pk=done["spec"]), tuple(done["also"]), verbatim(done["held_up"]) if done["held_up"] else None)
+    return Copied(Spec.objects.get(pk=done["spec"]), tuple(done["also"]), read_stored(done["held_up"]) if done["held_up"] else None)
 
 
-def _copy(member: Member, version: Version, followed: bool, also: list[str], depth: int) -> tuple[Spec, str]:
-    """Stores a copy and returns it, with why it was not published, in words."""
+def _copy(member: Member, version: Version, followed: bool, also: list[str], depth: int) -> tuple[Spec, Message | None]:
+    """Stores a copy and returns it, with the reason if the release check did not let it be published."""
     source = version.spec
     if Origin.objects.filter(spec__house=member.house, source=source.pk, followed=True).exists():
         raise Refusal(
@@ -77,8 +76,7 @@ def _copy(member: Member, version: Version, followed: bool, also: list[str], dep
             code="twice",
         )
     _needed(member, version, followed, also, depth)
-    body = {key: value for key, value in version_body(version).items() if key != "base"}
-    spec = start_spec(member, NewSpec(source.name, source.family), body)
+    spec = start_spec(member, NewSpec(source.name, source.family), _own_body(version))
     added(spec)
     Origin.objects.create(
         spec=spec,
@@ -91,12 +89,17 @@ def _copy(member: Member, version: Version, followed: bool, also: list[str], dep
     )
     member.wrote("copy_spec", spec.name, of=source.house.name, version=version.number, followed=followed)
     if not followed:
-        return spec, ""
+        return spec, None
     try:
         publish_spec(member, spec.pk, spec.draft.revision, _why(source, version), critical=version.critical)
     except Refusal as refusal:
-        return spec, refusal.text
-    return spec, ""
+        return spec, refusal.message
+    return spec, None
+
+
+def _own_body(version: Version) -> dict[str, Any]:
+    """Returns the body of a version without the base that it inherits in its own house, which the other house does not have."""
+    return {key: value for key, value in version_body(version).items() if key != "base"}
 
 
 def _why(source: Spec, version: Version) -> str:
@@ -105,7 +108,8 @@ def _why(source: Spec, version: Version) -> str:
 
 def _needed(member: Member, version: Version, followed: bool, also: list[str], depth: int) -> None:
     """Stores what a version is made with and the member's house does not have: first the preps, each as a copy of its own, then materials."""
-    missing = {key: body for key, body in version.materials.items() if key not in described(member.house)}
+    known = described(member.house)
+    missing = {key: body for key, body in version.materials.items() if key not in known}
     preps = {
         material_key_of(spec.key): spec
         for spec in Spec.objects.filter(house=version.spec.house, newest__isnull=False, state=SpecState.PUBLISHED, trial_of=None)
@@ -147,8 +151,7 @@ def take_newer(member: Member, spec_id: UUID) -> Version:
         )
     _needed(member, version, True, [], _DEEPEST)
     draft = Draft.objects.select_related("spec").get(spec=spec)
-    kept: Mapping[str, Any] = {key: value for key, value in version_body(version).items() if key != "base"}
-    draft.body = {**kept, "id": spec.key, "name": spec.name}
+    draft.body = {**_own_body(version), "id": spec.key, "name": spec.name}
     draft.revision += 1
     draft.saved_by, draft.saved_at, draft.writer = member.person, timezone.now(), ""
     draft.save()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
+from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.base.messages import message
@@ -60,6 +61,11 @@ def keep_house(member: Member) -> House:
 def delete_closed(now: datetime) -> int:
     """Deletes for good every house whose moment has come, each by itself, and returns how many there were [count]."""
     due = list(House.objects.filter(closes_at__lte=now))
+    count = 0
     for house in due:
-        delete_house(house)
-    return len(due)
+        with transaction.atomic():
+            # Written first, the row is locked until it is gone: a lead who calls it off at this moment is either in time, or finds no house.
+            if House.objects.filter(pk=house.pk, closes_at__lte=now).update(closes_at=now):
+                delete_house(house)
+                count += 1
+    return count

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 from datetime import timedelta
 
 from django.db import transaction
@@ -18,16 +17,12 @@ from ..action import action
 from ..locks import locked
 from ..models import GroupLead, House, HouseGroup, Membership, Person, Role, SignIn
 from ..sessions import end
-from ..spoken_codes import as_typed, spoken_code
+from ..spoken_codes import code_digest, spoken_code
 from .membership import still_leads
 
 MOST_NAME, MOST_HOUSES, MOST_LEADS = 80, 100, 20
 CODE_AGE = timedelta(days=7)
 _GROUPS, _GROUP = 4, 4
-
-
-def _digest(code: str) -> str:
-    return hashlib.sha256(as_typed(code).encode()).hexdigest()
 
 
 def group_of(member: Member) -> HouseGroup:
@@ -86,7 +81,7 @@ def group_code(member: Member) -> str:
     """Returns a code of sixteen letters with which one house joins the group, once, within `CODE_AGE`. It is not stored; an earlier one ends."""
     still_leads(member)
     group, code = _led(member), spoken_code(_GROUPS, _GROUP)
-    group.join_digest, group.join_until = _digest(code), timezone.now() + CODE_AGE
+    group.join_digest, group.join_until = code_digest(code), timezone.now() + CODE_AGE
     group.save(update_fields=["join_digest", "join_until"])
     member.wrote("group_code", group.name)
     return code
@@ -98,9 +93,10 @@ def _joined(member: Member, code: str) -> HouseGroup:
     _in_none(member.house)
     now = timezone.now()
     # Locked, and only then looked at: of two houses with one code the second finds it used.
-    found = locked(HouseGroup.objects.filter(join_digest=_digest(code)))
-    group = next((row for row in found if row.join_digest and row.join_until and row.join_until > now), None)
-    if group is None or group.join_digest != _digest(code):
+    digest = code_digest(code)
+    found = locked(HouseGroup.objects.filter(join_digest=digest))
+    group = next((row for row in found if row.join_digest == digest and row.join_until and row.join_until > now), None)
+    if group is None:
         raise Refusal(
             message("This code opens no group"),
             "code",

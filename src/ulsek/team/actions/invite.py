@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 from datetime import timedelta
 from uuid import UUID
 
@@ -16,7 +15,7 @@ from ulsek.core.base.refusals import Refusal
 from ..access import Member
 from ..action import action
 from ..models import Invitation, Membership, Person, Role
-from ..spoken_codes import as_typed, spoken_code
+from ..spoken_codes import code_digest, spoken_code
 from .membership import checked_role, still_leads
 from .open_house import MOST_NAME, NewPerson, made_person
 
@@ -24,11 +23,6 @@ INVITATION_AGE = timedelta(days=7)
 MOST_OPEN = 100
 """Most open invitations of a house [count]."""
 _GROUPS, _GROUP = 4, 4
-
-
-def code_digest(code: str) -> str:
-    """Returns the SHA-256 of an invitation's code in hex, whatever stands between its letters. Its 79 random bits need no slow hash."""
-    return hashlib.sha256(as_typed(code).encode()).hexdigest()
 
 
 @action(receipt=False)

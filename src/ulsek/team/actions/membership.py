@@ -10,7 +10,7 @@ from ulsek.core.base.refusals import Refusal
 
 from ..access import Member, NotAllowed
 from ..action import action
-from ..models import House, Invitation, Membership, Person, Role, SignIn
+from ..models import GroupLead, House, Invitation, Membership, Person, Role, SignIn
 from ..sessions import end
 
 
@@ -46,13 +46,13 @@ def _not_the_last(house: House, person: Person) -> None:
         )
 
 
-def not_by_group(found: Membership) -> None:
-    """Raises Refusal for somebody who leads the house with its group: the group says who that is."""
-    if found.by_group:
+def _not_by_group(found: Membership) -> None:
+    """Raises Refusal for somebody who leads the house's group: as long as they do, they are a lead in each of its houses, whoever made them one."""
+    if found.by_group or GroupLead.objects.filter(group=found.house.group_id, person=found.person).exists():
         raise Refusal(
             message("{person} leads {house} with its group", person=found.person.display_name, house=found.house.name),
             "person",
-            remedy=message("The group's leads say who leads it; or take the house out of the group"),
+            remedy=message("Take the lead of the group from them first, or take the house out of the group"),
             code="by_group",
         )
 
@@ -73,7 +73,7 @@ def change_role(member: Member, person_id: int, role: str) -> Membership:
     still_leads(member)
     found = _membership(member.house, person_id)
     checked_role(role)
-    not_by_group(found)
+    _not_by_group(found)
     if role != Role.LEAD:
         _not_the_last(member.house, found.person)
     if found.role != role:
@@ -90,7 +90,7 @@ def let_go(member: Member, person_id: int) -> Membership:
     """Ends a person's membership and their sessions in the house, and returns it. What they did stays under their name. Raises Refusal for the last lead."""
     still_leads(member)
     found = _membership(member.house, person_id)
-    not_by_group(found)
+    _not_by_group(found)
     _not_the_last(member.house, found.person)
     return _ended(member, found, "let_go")
 
@@ -99,7 +99,7 @@ def let_go(member: Member, person_id: int) -> Membership:
 def leave(member: Member) -> Membership:
     """Ends the member's own membership and their sessions in the house, and returns it. Raises Refusal for the last lead."""
     found = _membership(member.house, member.person.pk)
-    not_by_group(found)
+    _not_by_group(found)
     _not_the_last(member.house, member.person)
     return _ended(member, found, "leave")
 
@@ -132,7 +132,7 @@ def hand_over(member: Member, person_id: int) -> Membership:
     if person_id == member.person.pk:
         raise Refusal(message("The house is yours already"), "person", remedy=message("Choose who takes it over"), code="oneself")
     heir = _membership(member.house, person_id)
-    not_by_group(_membership(member.house, member.person.pk))
+    _not_by_group(_membership(member.house, member.person.pk))
     heir.role = Role.LEAD
     heir.save(update_fields=["role"])
     Membership.objects.filter(house=member.house, person=member.person).update(role=Role.MAKER)

@@ -14,7 +14,7 @@ from ..authenticators import begun_authenticator, forget_authenticator, has_auth
 
 @action(receipt=False)
 def begin_authenticator(member: Member) -> tuple[str, str]:
-    """Returns (secret in base32, picture as SVG) of a new authenticator, which counts once its digits were typed."""
+    """Creates an unconfirmed authenticator (RFC 6238); returns (its secret in base32, a QR code of it as SVG). It is asked for at sign-in only once confirmed."""
     return begun_authenticator(member.person)
 
 

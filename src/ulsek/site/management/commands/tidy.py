@@ -23,7 +23,10 @@ RECEIPTS, ALERTS = timedelta(days=30), timedelta(days=7)
 
 
 def tidy() -> None:
-    """Deletes receipts and alerts past their age, finished tasks of the worker, expired sessions, and houses that were closed; groups without a house; settles the leads of the others."""
+    """Deletes receipts and alerts past their age, finished tasks of the worker, expired sessions, houses whose waiting time is over, and groups without a house.
+
+    Completes the memberships of the leads of groups (`settle_group`).
+    """
     now = timezone.now()
     delete_closed(now)
     HouseGroup.objects.filter(houses=None).delete()

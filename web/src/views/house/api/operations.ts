@@ -1,6 +1,6 @@
 /** The operations of the API as its own description has them. */
 
-import type { ApiDescription } from "../../../api/description";
+import type { Schemas } from "../../../api/client";
 
 export interface Operation {
   method: string;
@@ -10,22 +10,27 @@ export interface Operation {
   scripts: boolean;
 }
 
+const text = (value: unknown): string => (typeof value === "string" ? value : "");
+
+/** What an operation is about: the first of its tags. */
+const partOf = (tags: unknown): string => (Array.isArray(tags) ? text(tags[0]) : "") || "site";
+
 /** The operations by what they are about, each part and its operations in the order of the description; those that hold every word that is looked for. */
-export function operationsOf(description: ApiDescription, find: string): [string, Operation[]][] {
+export function operationsOf(description: Pick<Schemas["ApiDescription"], "paths">, find: string): [string, Operation[]][] {
   const parts = new Map<string, Operation[]>();
   const words = find.toLowerCase().split(/\s+/).filter(Boolean);
-  for (const [path, methods] of Object.entries(description.paths ?? {})) {
+  for (const [path, methods] of Object.entries(description.paths)) {
     for (const [method, said] of Object.entries(methods)) {
       const found: Operation = {
         method: method.toUpperCase(),
         path,
-        about: (said.description ?? said.summary ?? "").replaceAll(/\s+/g, " ").trim(),
-        role: said["x-role"] ?? "",
-        scripts: said["x-scripts"] ?? false,
+        about: (text(said.description) || text(said.summary)).replaceAll(/\s+/g, " ").trim(),
+        role: text(said["x-role"]),
+        scripts: said["x-scripts"] === true,
       };
-      const text = `${found.method} ${found.path} ${found.about} ${found.role}`.toLowerCase();
-      if (!words.every((word) => text.includes(word))) continue;
-      const part = said.tags?.[0] ?? "site";
+      const whole = `${found.method} ${found.path} ${found.about} ${found.role}`.toLowerCase();
+      if (!words.every((word) => whole.includes(word))) continue;
+      const part = partOf(said.tags);
       parts.set(part, [...(parts.get(part) ?? []), found]);
     }
   }

@@ -44,7 +44,7 @@ function HouseLine({ row }: { row: Schemas["GroupHouseOut"] }) {
         )}
       </div>
       <p className="text-[15px] text-soft">
-        {row.published} published · {row.under_way} under way · {row.soon} turning within two days
+        {row.published} published · {row.under_way} under way · {row.soon} turning soon
         {row.last_started ? ` · last started ${day(row.last_started, zone)}` : " · nothing started yet"}
       </p>
       {row.past ? <p className="font-semibold text-warn">{row.past} past their last day</p> : null}
