@@ -230,6 +230,14 @@ def test_a_lead_takes_the_archive_and_nobody_else(lived_in):
     assert take_in_elsewhere(io.BytesIO(file), "lead", NEW).house.name == "Tern House"
 
 
+def test_a_house_that_is_too_large_for_the_database_to_hold_as_a_file_says_what_to_do(lived_in, monkeypatch):
+    monkeypatch.setattr("ulsek.jobs.work.MOST_BYTES", 1000)
+    job = ask(lived_in, kind="house")
+    work()
+    found = stands(lived_in, job)
+    assert (found["state"], "bin/house export writes the archive" in found["problem"]) == ("failed", True), found
+
+
 def test_everybody_takes_what_is_stored_about_them(lived_in):
     job = ask(lived_in, role="maker", kind="mine")
     work()

@@ -7,8 +7,6 @@ import tempfile
 
 from django.core.serializers.json import DjangoJSONEncoder
 
-from ulsek.core.base.messages import message
-from ulsek.core.base.refusals import Refusal
 from ulsek.jobs.work import File, Progress, kind
 from ulsek.team.access import Member
 from ulsek.team.models import Role
@@ -16,22 +14,12 @@ from ulsek.team.models import Role
 from .person import stored_about
 from .writing import write_archive
 
-MOST_BYTES = 200_000_000
-"""More than this is not sent through a browser."""
-
 
 @kind("house", needs=Role.LEAD, takes_password=True)
 def house_archive(member: Member, progress: Progress) -> File:
-    """Returns everything of the house as one archive, without what lets anybody in. Raises Refusal if that is too much for a browser."""
+    """Returns everything of the house as one archive, without what lets anybody in."""
     with tempfile.TemporaryFile() as file:
         write_archive(member.house, file, progress.beside)
-        if file.tell() > MOST_BYTES:
-            raise Refusal(
-                message("The house is too large for a browser to fetch"),
-                "file",
-                remedy=message("Whoever runs the site writes its archive: bin/house export"),
-                code="too_long",
-            )
         file.seek(0)
         return File("house.ulsek.zip", "application/zip", file.read())
 

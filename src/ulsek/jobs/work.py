@@ -25,6 +25,8 @@ from .models import Job, JobState
 LEASE = timedelta(seconds=30)
 """A worker that has not been heard of for so long is taken for dead."""
 MOST_TRIES = 3
+MOST_BYTES = 12_000_000
+"""Size of the largest file that a job may end with [bytes]: MariaDB takes 16 MB at once by default, and dumps no more than 24."""
 _EVERY_S = 0.5
 _LOG = logging.getLogger(__name__)
 
@@ -111,7 +113,7 @@ def work_on(job_id: str) -> None:
     member = Member(job.person, job.house, membership.role)
     try:
         asked = KINDS[job.kind]
-        made = asked.make(member.must_be(asked.needs), Progress(job))
+        made = _of_bearable_size(asked.make(member.must_be(asked.needs), Progress(job)))
     except Stopped:
         _end(job, state=JobState.STOPPED)
     except Refusal as refusal:
@@ -129,6 +131,18 @@ def work_on(job_id: str) -> None:
         )
     else:
         _end(job, state=JobState.DONE, done=F("of"), file_name=made.name, media_type=made.media_type, data=made.data)
+
+
+def _of_bearable_size(made: File) -> File:
+    """Returns the file. Raises Refusal for one of more than `MOST_BYTES`."""
+    if len(made.data) > MOST_BYTES:
+        raise Refusal(
+            message("The file is too large to be fetched by a browser"),
+            "file",
+            remedy=message("Ask whoever runs the site: bin/house export writes the archive of a house"),
+            code="too_long",
+        )
+    return made
 
 
 def _claimed(job_id: UUID) -> Job | None:
