@@ -18,6 +18,7 @@ from ulsek.core.base.answer import encode
 from ulsek.core.base.catalogue import languages
 from ulsek.core.base.messages import listed, message, verbatim
 from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.register import scale_of
 from ulsek.core.base.strict_json import read_json
 from ulsek.core.base.units import LOCALES
 from ulsek.core.base.weighing import SCALE_G
@@ -187,7 +188,7 @@ def _cost(given: argparse.Namespace) -> Any:
 
 
 def _card(given: argparse.Namespace) -> Any:
-    return card(_evaluated(given.spec, given.rules), given.language, resolution_g=given.resolution_g, beside=given.beside)
+    return card(_evaluated(given.spec, given.rules), given.language, at=scale_of(given.resolution_g), beside=given.beside)
 
 
 def _compare(given: argparse.Namespace) -> Any:

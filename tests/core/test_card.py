@@ -9,6 +9,8 @@ from tests.core.kitchen import known
 from ulsek.core.base.messages import printed
 from ulsek.core.base.number_format import grams
 from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.register import scale_of
+from ulsek.core.base.weighing import Scales
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.evaluation.flow_values import AsMade
 from ulsek.core.materials.material import read_material
@@ -39,7 +41,7 @@ def amounts(found):
     ],
 )
 def test_weights_are_shown_as_the_scale_shows_them(mass, resolution, shown):
-    assert printed(on_scale(mass, resolution)).replace("\u00a0", " ") == shown
+    assert printed(on_scale(mass, Scales(resolution))).replace("\u00a0", " ") == shown
 
 
 def test_a_volume_beside_a_weight_has_a_decimal_below_twenty_millilitres():
@@ -103,7 +105,7 @@ def test_a_card_is_readable_without_ulsek():
 
 
 @pytest.mark.parametrize(
-    ("how", "where"), [({"language": "tlh"}, "language"), ({"resolution_g": 0}, "resolution_g"), ({"beside": "parts"}, "beside")]
+    ("how", "where"), [({"language": "tlh"}, "language"), ({"at": scale_of(0)}, "resolution_g"), ({"beside": "parts"}, "beside")]
 )
 def test_what_a_card_cannot_be_is_refused(how, where):
     with pytest.raises(Refusal) as refused:

@@ -16,6 +16,7 @@ from ulsek.core.advice.what_if import knobs
 from ulsek.core.base.answer import encode
 from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.register import scale_of
 from ulsek.core.base.units import parse_quantity
 from ulsek.core.citrus import plan_answer, stretched_juice, yields
 from ulsek.core.citrus.cut_plan import KINDS, Fruit, Want, check, naive_plan, objective
@@ -293,7 +294,7 @@ def of_spec(name: str) -> Any:
             lambda: compared(made, evaluate(*read(changed))),
             lambda: variants.changes_of(data, changed),
             lambda: variants.inherited(other, variants.changes_of(data, changed), {"name": "Variant", "id": "v"}),
-            *(lambda scale=scale: card(made, resolution_g=scale, beside="volume") for scale in (0.1, 1.0)),
+            *(lambda scale=scale: card(made, at=scale_of(scale), beside="volume") for scale in (0.1, 1.0)),
             lambda: corrections.ways(
                 made,
                 [{"property": "brix", "value": 40}, {"property": "acid_g_100ml", "bound": "keep"}],

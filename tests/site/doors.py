@@ -19,10 +19,11 @@ from ulsek.specs.models import Draft, SideDraft
 from ulsek.sync.models import SignedAction, State
 from ulsek.team.actions.enrol_device import enrol_device
 from ulsek.team.actions.invite import invite
-from ulsek.team.models import Membership, Person
+from ulsek.team.models import Membership, Person, RegisterRow
 
 PIN = "482915"
 PNG = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
+GUM = {"name": "Gum of the house", "kind": "sweetener", "makeup": {"by": "label", "per": "100 mL", "sugars_g": 65, "source": "its label"}}
 TABLE = "key,name,kind,sugar_g\nhouse_gum,House gum,sweetener,62\n"
 
 
@@ -56,6 +57,7 @@ class Doors:
         lead.post("/materials.csv", {"text": TABLE, "keep": True})
         photo = maker.post(f"/runs/{self.run}/photos", {"step": "s1", "media_type": "image/png", "data": PNG}).data["id"]
         self.tub = maker.post("/containers", {"name": "white tub", "tare_g": 200}).data["id"]
+        self.pot = lead.post("/register", {"kind": "pot", "name": "wide", "figures": {"pot_cm": 32}}).data["id"]
         sample = maker.post(f"/citrus/cases/{scene.case.pk}/samples", {"count": 2, "juice_ml": 80}).data["samples"][0]["id"]
         want = {"what": "juice", "fruits": ["lime_persian"], "amount": 200, "by": (timezone.now() + timedelta(hours=3)).isoformat()}
         plan = {"cases": [{"case": str(scene.case.pk)}], "wants": [want]}
@@ -125,7 +127,8 @@ class Doors:
             "POST /read-many": ("/read-many", {"text": "Mix\n1 kg honey"}), "POST /shared-questions": ("/shared-questions", {"specs": [FORM]}),
             "POST /answered-together": ("/answered-together", {"specs": [{**FORM, "doubts": [{"at": "s2", "text": "", "question": "", "code": "which_ounce"}]}], "key": "which_ounce", "answer": None}),
             "GET /specs/{spec_id}/tree": (f"{spec}/tree", None, unknown), "PUT /specs/{spec_id}/settings": (f"{spec}/settings", {"asks_questions": False}, unknown), "GET /specs/{spec_id}/export": (f"{spec}/export", None, unknown),
-            "GET /materials.csv": ("/materials.csv", None), "POST /materials.csv": ("/materials.csv", {"text": TABLE}), "POST /new-materials": ("/new-materials", {"materials": {}}), "DELETE /materials/{key}": ("/materials/house_gum", None, unknown),
+            "GET /materials.csv": ("/materials.csv", None), "POST /materials.csv": ("/materials.csv", {"text": TABLE}), "POST /new-materials": ("/new-materials", {"materials": {}}), "GET /material-choices": ("/material-choices", None), "GET /materials/{key}": ("/materials/house_gum", None, unknown), "POST /materials/read": ("/materials/read", {"body": GUM}),
+            "POST /materials": ("/materials", lambda role: {"body": {**GUM, "name": f"Gum of {role}"}}), "PUT /materials/{key}": ("/materials/house_gum", {"body": {**GUM, "name": "House gum"}}, 422), "DELETE /materials/{key}": ("/materials/house_gum", None, unknown),
             "GET /specs/{spec_id}/attachments": (f"{spec}/attachments", None, unknown), "POST /specs/{spec_id}/attachments": (f"{spec}/attachments", self.attach, unknown),
             "GET /attachments/{attachment_id}": (self.attached, None, unknown), "DELETE /attachments/{attachment_id}": (self.attached, None, unknown),
             "GET /specs/{spec_id}/versions": (f"{spec}/versions", None, unknown), "GET /compare": (f"/compare?left={self.spec}&right={self.spec}", None, unknown),
@@ -144,7 +147,8 @@ class Doors:
             "GET /runs/{run_id}/supplies/scanned": (f"{run}/supplies/scanned?line=juice&code={self.item.code}", None, unknown), "GET /runs/{run_id}/rehearsal": (f"{rehearsal}/rehearsal", None, unknown),
             "POST /runs/{run_id}/share": (f"{rehearsal}/share", {}, unknown, mine_alone), "GET /runs/{run_id}/labels.pdf": (f"/runs/{self.finished()}/labels.pdf", None, unknown), "POST /runs/{run_id}/print": (f"/runs/{self.finished()}/print", self.print, unknown),
             "POST /runs/{run_id}/photos": (f"{run}/photos", {"step": "s1", "media_type": "image/png", "data": PNG}, unknown), "GET /runs/{run_id}/photos/{photo_id}": (f"{run}/photos/{photo}", None, unknown),
-            "POST /runs/{run_id}/into-draft": (f"{run}/into-draft", {}, unknown, {"*": 422}), "GET /waits.ics": ("/waits.ics", None), "GET /containers": ("/containers", None), "POST /containers": ("/containers", lambda role: {"name": f"tub of {role}", "tare_g": 1}),
+            "POST /runs/{run_id}/into-draft": (f"{run}/into-draft", {}, unknown, {"*": 422}), "GET /waits.ics": ("/waits.ics", None), "GET /register": ("/register", None), "GET /register/kinds": ("/register/kinds", None), "POST /register": ("/register", lambda role: {"kind": "pot", "name": f"pot of {role}", "figures": {"pot_cm": 24}}),
+            "PUT /register/{entry_id}": (f"/register/{self.pot}", {"kind": "pot", "name": "wide", "figures": {"pot_cm": 32}}, unknown), "DELETE /register/{entry_id}": (self.entry, None, unknown), "GET /containers": ("/containers", None), "POST /containers": ("/containers", lambda role: {"name": f"tub of {role}", "tare_g": 1}),
             "PUT /containers/{key}": (f"/containers/{self.tub}", {"name": "white tub", "tare_g": 201}, unknown), "POST /containers/{key}/cleaned": (f"/containers/{self.tub}/cleaned", {}, unknown),
             "POST /lots/{code}/events": (f"{lot}/events", {"kind": "used", "body": {"amount": 5}}, unknown), "GET /lots/{code}/trace": (f"{lot}/trace", None, unknown), "GET /stock/{stock_id}/trace": (f"{item}/trace", None, unknown),
             "GET /sums": ("/sums", None), "GET /sums/recent": ("/sums/recent", None), "GET /sums/liquids/{code}": (f"/sums/liquids/{self.lot}", None, unknown), "POST /sums/{name}": ("/sums/dilute", {"figures": {"mass": 9, "have": 60, "want": 50}}),
@@ -197,6 +201,11 @@ class Doors:
             saved_at=timezone.now(),
             name="other",
         ).pk
+
+    def entry(self):
+        """The path of a new entry of the register."""
+        row = RegisterRow.objects.create(house=self.place.house, kind="pot", name=str(uuid4()), figures={"pot_cm": 24})
+        return f"/register/{row.pk}"
 
     def held(self, key):
         """An action that waits for a lead."""

@@ -22,7 +22,7 @@ from ulsek.stores.models import StockEvent, StockItem
 from ulsek.sums.models import RecentSum
 from ulsek.sync.models import SignedAction
 from ulsek.team.listing import ListQuery, slice_of
-from ulsek.team.models import ApiToken, Device, HistoryRow, Invitation, Membership, Person, SignIn
+from ulsek.team.models import ApiToken, Device, HistoryRow, Invitation, Membership, Person, RegisterRow, SignIn
 
 NO_LISTS = {
     "/citrus/keeps": "one row for each form of storage that the core knows",
@@ -59,8 +59,18 @@ KINDS = (
     HistoryRow,
     Invitation,
     ApiToken,
+    RegisterRow,
 )
-UNIQUE = {Invitation: "digest", ApiToken: "digest", Run: "code", Lot: "code", Container: "name", Version: "number", SignedAction: "id"}
+UNIQUE = {
+    RegisterRow: "name",
+    Invitation: "digest",
+    ApiToken: "digest",
+    Run: "code",
+    Lot: "code",
+    Container: "name",
+    Version: "number",
+    SignedAction: "id",
+}
 
 
 def crowd(kind):
@@ -165,7 +175,7 @@ def test_every_list_is_asked_for_in_the_same_words_and_nothing_else_is_a_list():
             assert ("next" in schema.get("properties", {})) == (method == "get" and name in lists), f"{method} {name}"
             if method == "get" and schema.get("type") == "array":
                 assert name in NO_LISTS, f"{name} answers with an array: list it by cursor, or say in NO_LISTS what its rows are"
-    assert len(lists) == 21
+    assert len(lists) == 22
 
 
 @pytest.mark.django_db

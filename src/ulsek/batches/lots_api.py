@@ -27,7 +27,7 @@ from .actions.label_found import FoundBottle, label_found
 from .actions.recall import recall
 from .label import lot_label
 from .models import Lot
-from .queries import lot_row
+from .queries import lot_rows
 from .schemas import LotOut, LotQuery, RecallIn, RecallOut, TraceNode, TraceOut
 from .tracing import trace_delivery, trace_lot
 
@@ -44,7 +44,7 @@ def lots(request: HttpRequest, asked: Query[LotQuery]) -> Slice[LotOut]:
     member, now = member_of(request), timezone.now()
     found = Lot.objects.filter(holding(asked.find, "code", "name"), house=member.house, gone_at__isnull=asked.state == "open")
     shown = slice_of(found.select_related("run__version__withdrawal"), ("use_by", "code"), asked)
-    return shown.each(lambda lot: lot_row(member, lot, now))
+    return shown.each(lot_rows(member, now))
 
 
 @router.get("/lots/{code}", response=answers(LotOut))
@@ -52,7 +52,7 @@ def lot(request: HttpRequest, code: str) -> LotOut:
     """One lot."""
     member = member_of(request)
     found = get_object_or_404(Lot.objects.select_related("run__version__withdrawal"), code=code, house=member.house)
-    return lot_row(member, found, timezone.now())
+    return lot_rows(member, timezone.now())(found)
 
 
 @router.get("/lots/{code}/label.pdf", response={200: None})
@@ -77,7 +77,7 @@ class FoundIn(Schema):
 def label_bottle(request: HttpRequest, payload: FoundIn) -> Status[LotOut]:
     """Labels a bottle whose making was not recorded, with what is known of it."""
     member = member_of(request)
-    return Status(201, lot_row(member, label_found(member, FoundBottle(**payload.model_dump())), timezone.now()))
+    return Status(201, lot_rows(member, timezone.now())(label_found(member, FoundBottle(**payload.model_dump()))))
 
 
 @router.post("/lots/{code}/events", response=answers(LotOut))
@@ -85,7 +85,7 @@ def change(request: HttpRequest, code: str, payload: StockActionIn) -> LotOut:
     """Changes a lot."""
     member = member_of(request)
     change_lot(member, code, payload.kind, payload.body)
-    return lot_row(member, _lots().get(code=code, house=member.house), timezone.now())
+    return lot_rows(member, timezone.now())(_lots().get(code=code, house=member.house))
 
 
 @router.get("/lots/{code}/trace", response=answers(TraceOut))

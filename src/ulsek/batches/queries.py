@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from datetime import UTC, datetime
 
 from django.db.models import Q, QuerySet
 
 from ulsek.core.base.messages import read_stored
 from ulsek.core.run.device_clocks import moment
-from ulsek.core.safety.on_the_shelf import expires_soon_until
+from ulsek.core.safety.on_the_shelf import expires_soon_until, too_warm
 from ulsek.core.sums.offers import offers_of
 from ulsek.team.access import Member
+from ulsek.team.register import figures_of
 
 from .models import Lot, Run
 from .schemas import LotOut, RunRow, ShiftOut
@@ -50,11 +52,17 @@ _LOT_COLUMNS = (
 )
 
 
-def lot_row(member: Member, lot: Lot, now: datetime) -> LotOut:
-    """Returns a lot with its state at `now` and its stored result."""
+def lot_rows(member: Member, now: datetime) -> Callable[[Lot], LotOut]:
+    """Returns what gives a lot with its state at `now` and its stored result."""
+    places = figures_of(member.house, "place")
+    return lambda lot: _lot_row(member, lot, now, places)
+
+
+def _lot_row(member: Member, lot: Lot, now: datetime, places: Mapping[str, Mapping[str, float]]) -> LotOut:
     return LotOut(
         **{name: getattr(lot, name) for name in _LOT_COLUMNS},
         standing=lot.standing(member.house, now),
+        too_warm=too_warm(lot.keep_c, lot.place, places.get(lot.place, {}).get("at_c")),
         sums=offers_of(*(lot.final[name]["value"] for name in ("acid_g_100ml", "brix"))) if lot.final else (),
         allergens=tuple(lot.allergens),
         allergens_words=lot.allergens_words,
@@ -103,6 +111,7 @@ def shift(member: Member, now: datetime) -> ShiftOut:
     over = [run for run in waiting if due(run) <= now]
     ready = [run for run in runs if not run.waiting]
     first = next(iter([*over, *ready]), None)
+    row = lot_rows(member, now)
     return ShiftOut(
         now=now,
         zone=member.house.zone,
@@ -110,7 +119,7 @@ def shift(member: Member, now: datetime) -> ShiftOut:
         service_until=member.house.service_until.strftime("%H:%M"),
         hands=first.id if first else None,
         runs=(*waiting, *ready),
-        turns=tuple(lot_row(member, lot, now) for lot in on_shelf.filter(use_by__lte=last_soon)),
-        shelf=tuple(lot_row(member, lot, now) for lot in shown),
+        turns=tuple(map(row, on_shelf.filter(use_by__lte=last_soon))),
+        shelf=tuple(map(row, shown)),
         shelf_more=later.count() - len(shown) if len(shown) == _ON_SHELF else 0,
     )

@@ -161,6 +161,7 @@ class LotOut:
     off_spec: Message
     bottle_ml: float
     place: str
+    too_warm: Message
     made_at: datetime
     made_by: str
     cooled_at: datetime

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from html import escape
@@ -11,11 +12,13 @@ from django.http import HttpResponse
 
 from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.register import KINDS
 
 from .faces import FACES
 
 SIZES = {"100x70": (100, 70), "62x100": (62, 100), "60x40": (60, 40)}
 """Width and height [mm] by name; the first is the usual one."""
+_SIZE = re.compile(r"([0-9]{2,3})x([0-9]{2,3})")
 MOST_LABELS = 200
 _STYLE = """
 body { font-family: Text, sans-serif; line-height: 1.25; color: #13223A; margin: 0; }
@@ -54,15 +57,24 @@ class Label:
 
 
 def checked_size(size: str) -> tuple[int, int]:
-    """Returns width and height [mm] of a size. Raises Refusal for an unknown one."""
-    if size not in SIZES:
+    """Returns width and height [mm] of a size: one that ships, or any that a house's register may hold. Raises Refusal for another."""
+    if size in SIZES:
+        return SIZES[size]
+    written = _SIZE.fullmatch(size)
+    wide, high = KINDS["label"].figures
+    if written is None or not (wide.low <= int(written[1]) <= wide.high and high.low <= int(written[2]) <= high.high):
         raise Refusal(
             message("There is no label of size “{size}”", size=size),
             "size",
-            message("there are {sizes}", sizes=listed(SIZES, "comma")),
+            message(
+                "there are {sizes}, or width and height in mm, from {least} to {most}",
+                sizes=listed(SIZES, "comma"),
+                least=f"{wide.low:g}x{high.low:g}",
+                most=f"{wide.high:g}x{high.high:g}",
+            ),
             code="unknown_reference",
         )
-    return SIZES[size]
+    return int(written[1]), int(written[2])
 
 
 def _section(label: Label, small: bool) -> str:

@@ -21,6 +21,7 @@ from ulsek.batches.bench_api import router as bench
 from ulsek.batches.clearances_api import router as clearances
 from ulsek.batches.group_api import router as group_houses
 from ulsek.batches.lots_api import router as lots
+from ulsek.batches.register_api import router as register
 from ulsek.citrus.api import router as citrus
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.strict_json import read_json
@@ -35,6 +36,7 @@ from ulsek.specs.judgements_api import router as judgements
 from ulsek.specs.library_api import router as library
 from ulsek.specs.versions_api import router as versions
 from ulsek.stores.api import router as stores
+from ulsek.stores.materials_api import router as materials
 from ulsek.sums.api import router as sums
 from ulsek.sync.api import router as sync
 from ulsek.team.access import MemberAuth, NotAllowed, NotForScripts, PasswordWanted
@@ -130,6 +132,7 @@ api.add_router("", sync)
 api.add_router("", devices)
 api.add_router("", jobs)
 api.add_router("", stores)
+api.add_router("", materials)
 api.add_router("", specs)
 api.add_router("", library)
 api.add_router("", versions)
@@ -140,6 +143,7 @@ api.add_router("", batches)
 api.add_router("", bench)
 api.add_router("", lots)
 api.add_router("", clearances)
+api.add_router("", register)
 api.add_router("", group_houses)
 api.add_router("", sums)
 api.add_router("", citrus)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from django.conf import settings
 
@@ -11,10 +11,11 @@ from ulsek.core.base.answer import fields_of
 from ulsek.core.base.catalogue import languages
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.base.weighing import SCALE_G
+from ulsek.core.base.register import scale_of
 from ulsek.core.evaluation.evaluate import Evaluation
 from ulsek.core.results.spec_card import SecondMeasure, card
 from ulsek.core.spec.sentences import material_name
+from ulsek.team.register import equipment_of
 
 from .library_schemas import CardOut, ChoiceGroup, ChoiceOut
 from .models import Version
@@ -23,14 +24,14 @@ from .queries import version_evaluated
 
 @dataclass(frozen=True)
 class CardAsked:
-    """How a card is wanted: its language, the size of the batch (at most one of four), the scale, the second measure, the alternatives."""
+    """How a card is wanted: its language and scale (None: the house's own), the size of the batch (at most one of four), the second measure, the alternatives."""
 
-    language: str = "en"
+    language: str | None = None
     volume_ml: float | None = None
     serves: float | None = None
     have_g: float | None = None
     times: float | None = None
-    resolution_g: float = SCALE_G
+    resolution_g: float | None = None
     beside: SecondMeasure = "nothing"
     chosen: str = ""
 
@@ -80,7 +81,11 @@ def card_of(version: Version, asked: CardAsked) -> CardOut:
     """Returns the card of a version with its state: its author, whether it is the newest, whether it is withdrawn and by what it is replaced."""
     chosen = chosen_of(asked.chosen)
     evaluation = version_evaluated(version, _factor(version, asked, chosen), chosen)
-    made = card(evaluation, asked.language, resolution_g=asked.resolution_g, beside=asked.beside)
+    house = version.spec.house
+    at = equipment_of(house)
+    if asked.resolution_g is not None:
+        at = replace(at, scales_g=scale_of(asked.resolution_g).scales_g)
+    made = card(evaluation, asked.language or house.language, at=at, beside=asked.beside)
     withdrawal = getattr(version, "withdrawal", None)
     figures = evaluation.figures[evaluation.last] if evaluation.last is not None else {}
     return CardOut(

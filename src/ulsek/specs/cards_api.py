@@ -13,7 +13,6 @@ from ninja import Query, Router
 
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.base.weighing import SCALE_G
 from ulsek.core.results.spec_card import SecondMeasure
 from ulsek.core.run.start_times import StartTime, start_by
 from ulsek.team.access import member_of
@@ -34,12 +33,12 @@ MOST_CARDS = 40
 
 
 class CardQuery(Schema):
-    language: str = "en"
+    language: str | None = None
     volume_ml: float | None = None
     serves: float | None = None
     have_g: float | None = None
     times: float | None = None
-    resolution_g: float = SCALE_G
+    resolution_g: float | None = None
     beside: SecondMeasure = "nothing"
     chosen: str = ""
 

@@ -15,14 +15,13 @@ from ninja import Field, Query, Router, Status
 from ulsek.computing import in_time
 from ulsek.core.materials.delivery import price_per_kg_solids
 from ulsek.core.materials.material import read_material
-from ulsek.core.materials.naming import called
 from ulsek.core.materials.shipped import usual_shelf
 from ulsek.core.recipe_text.stock_table import MOST_ROWS, StockTable, read_stock_table
 from ulsek.devices.label import pdf_answer
 from ulsek.devices.schemas import PrintIn, PrintOut
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
-from ulsek.team.listing import ListQuery, Slice, holding, slice_of, slice_of_values
+from ulsek.team.listing import ListQuery, Slice, holding, slice_of
 from ulsek.team.schema import Schema
 
 from .actions.change_stock import change_stock
@@ -35,7 +34,6 @@ from .models import StockItem
 from .queries import body_of, described, had_by, material_view, stock_action_row
 from .schemas import (
     DeliveryIn,
-    MaterialOut,
     PackDeliveryIn,
     ReadingsIn,
     StockActionIn,
@@ -94,16 +92,6 @@ def stock(request: HttpRequest, asked: Query[StockQuery]) -> Slice[StockOut]:
         found = found.filter(material=asked.material)
     shown = slice_of(found.annotate(is_older=Exists(_newer())), ("-received_at", "product", "supplier", "pk"), asked)
     return shown.each(lambda item: _stock_view(item, bodies, not gone and not item.is_older))  # type: ignore[attr-defined]
-
-
-@router.get("/materials", response=answers(Slice[MaterialOut]))
-def materials(request: HttpRequest, asked: Query[ListQuery]) -> Slice[MaterialOut]:
-    """Returns every material that the house may use, typical ones included: those that it has had first, then by name. `find` also looks at aliases."""
-    house = member_of(request).house
-    bodies = described(house)
-    had = had_by(house)
-    shown = slice_of_values(called(bodies, asked.find), lambda key: (key not in had, bodies[key]["name"], key), asked, "materials")
-    return shown.each(lambda key: material_view(key, bodies[key], read_material(key, bodies[key])))
 
 
 @router.post("/stock", response={201: answers(StockOut)})

@@ -16,6 +16,7 @@ from ulsek.core.results.spec_card import SecondMeasure
 from ulsek.core.safety.house_rules import Rules, read_rules
 from ulsek.core.workbench.house import Measures
 from ulsek.team.models import House
+from ulsek.team.register import equipment_of
 
 from .models import HouseMaterial, StockItem
 from .queries import Resolved, described, resolve, resolved_bodies
@@ -51,7 +52,7 @@ class StoredHouse:
 def _measures(house: House) -> Measures:
     beside: SecondMeasure = "cups" if house.beside == "cups" else "volume" if house.beside == "volume" else "nothing"
     locale: Locale = house.locale  # type: ignore[assignment] # one of LOCALES by the model's choices
-    return Measures(beside, locale)
+    return Measures(beside, locale, equipment_of(house).jiggers_ml)
 
 
 def house_bundle(house: House) -> HouseBundle:
@@ -59,7 +60,7 @@ def house_bundle(house: House) -> HouseBundle:
     own = HouseMaterial.objects.filter(house=house).values_list("key", flat=True)
     delivered = StockItem.objects.filter(house=house, gone_at=None).values_list("material", flat=True)
     measures = _measures(house)
-    return HouseBundle(resolved_bodies(house, {*own, *delivered})[0], house.rules, measures.beside, measures.locale)
+    return HouseBundle(resolved_bodies(house, {*own, *delivered})[0], house.rules, measures.beside, measures.locale, measures.jiggers_ml)
 
 
 def bundle_tag(house: House) -> str:
@@ -67,5 +68,13 @@ def bundle_tag(house: House) -> str:
     own = HouseMaterial.objects.filter(house=house).values_list("key", MD5("body"))
     stock = StockItem.objects.filter(house=house, gone_at=None)
     delivered = stock.values_list("material", "product", "supplier", "colour", "received_at", "price", "pack_g", MD5("makeup"))
-    told = [house.rules, house.beside, house.locale, house.zone, sorted(map(str, own)), sorted(map(str, delivered))]
+    told = [
+        house.rules,
+        house.beside,
+        house.locale,
+        equipment_of(house).jiggers_ml,
+        house.zone,
+        sorted(map(str, own)),
+        sorted(map(str, delivered)),
+    ]
     return sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:32]

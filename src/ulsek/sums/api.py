@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Status
 
@@ -14,6 +16,7 @@ from ulsek.devices.label import pdf_answer
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
 from ulsek.team.listing import ListQuery, Slice, holding, slice_of
+from ulsek.team.register import equipment_of
 
 from .actions.keep_sum import keep_sum
 from .label import sum_label
@@ -30,9 +33,9 @@ def _recent(item: RecentSum) -> RecentOut:
 
 @router.get("/sums", response=answers(tuple[Sum, ...]))
 def sums(request: HttpRequest) -> list[Sum]:
-    """The quick sums, each with its inputs."""
-    member_of(request)
-    return list(SUMS.values())
+    """The quick sums, each with its inputs, those of the house's own scale and dropper filled in."""
+    at = equipment_of(member_of(request).house)
+    return [replace(item, asks={name: ask.fitted(at) for name, ask in item.asks.items()}) for item in SUMS.values()]
 
 
 @router.get("/sums/recent", response=answers(Slice[RecentOut]))

@@ -15,6 +15,7 @@ from ulsek.core.sums.catalogue import work_out
 from ulsek.core.sums.sheet import SumAnswer
 from ulsek.stores.queries import resolve
 from ulsek.team.models import House
+from ulsek.team.register import equipment_of
 
 from .schemas import LiquidOut
 
@@ -28,7 +29,7 @@ def own(house: House, figures: Mapping[str, Any]) -> Mapping[str, Mapping[str, A
 
 def answer_of(house: House, name: str, figures: Mapping[str, Any]) -> SumAnswer:
     """Returns the answer of a named sum with this house's materials and limits. Raises Refusal as `work_out` does."""
-    return work_out(name, figures, own(house, figures), read_rules(house.rules).limits)
+    return work_out(name, figures, own(house, figures), read_rules(house.rules).limits, equipment_of(house))
 
 
 def liquid(house: House, code: str) -> LiquidOut:

@@ -113,10 +113,11 @@ def keep(request: HttpRequest) -> HouseOut:
 
 
 class UnitsIn(Schema):
-    """The second measure of masses, and the size of the cup."""
+    """The second measure of masses, the size of the cup, and the language of cards; empty to leave it."""
 
     beside: str
     locale: str
+    language: str = ""
 
 
 @router.get("/may-attach", response={204: None})
@@ -130,7 +131,7 @@ def may_attach(request: HttpRequest) -> Status[None]:
 def change_units(request: HttpRequest, payload: UnitsIn) -> Session:
     """Sets the second measure of masses on cards and at the workbench, and the size of the cup."""
     member = member_of(request)
-    set_units(member, payload.beside, payload.locale)
+    set_units(member, payload.beside, payload.locale, payload.language)
     return session_out(request)
 
 

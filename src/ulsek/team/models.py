@@ -10,6 +10,8 @@ from zoneinfo import ZoneInfo
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
+from ulsek.core.base.catalogue import SOURCE_LANGUAGE
+from ulsek.core.base.register import RegisterEntry
 from ulsek.core.base.units import LOCALES
 from ulsek.core.results.spec_card import SECOND_MEASURES
 
@@ -30,7 +32,7 @@ class HouseGroup(models.Model):
 
 
 class House(models.Model):
-    """A bar. Every other row belongs to one. `beside` is the second measure of masses, in its `locale`; `rules` is its own rules file.
+    """A bar. Every other row belongs to one. `beside` is the second measure of masses, in its `locale`; `language` is that of its cards; `rules` is its own rules file.
 
     Its day runs from `day_turns` to `day_turns` on the clock of `zone`, so that what is done after midnight in service counts for the evening. `is_demo`
     marks the made-up house that ships. At `closes_at` it is deleted for good, as a lead has asked.
@@ -42,6 +44,7 @@ class House(models.Model):
     locale = models.CharField(max_length=12, default="metric", choices=[(name, name) for name in LOCALES])
     service_from = models.TimeField(default=time(18))
     service_until = models.TimeField(default=time(2))
+    language = models.CharField(max_length=8, default=SOURCE_LANGUAGE)
     beside = models.CharField(max_length=8, default="nothing", choices=[(name, name) for name in SECOND_MEASURES])
     rules = models.JSONField(default=dict, blank=True)
     day_turns = models.TimeField(default=time(0))
@@ -65,6 +68,28 @@ class House(models.Model):
     def day_ends(self, day: date) -> datetime:
         """Returns the moment at which a day of the house ends."""
         return datetime.combine(day + timedelta(days=1), self.day_turns, self.clock)
+
+
+class RegisterRow(models.Model):
+    """An entry of the house's register (`ulsek.core.base.register`): a scale, pot, jigger, dropper, place, supplier or size of label; `figures` by key, in their units."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    house = models.ForeignKey(House, models.CASCADE)
+    kind = models.CharField(max_length=12, db_collation=EXACT)
+    name = models.CharField(max_length=60)
+    figures = models.JSONField(default=dict)
+    note = models.CharField(max_length=300, blank=True, default="")
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "kind", "name"], name="one_register_row_a_name")]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def entry(self) -> RegisterEntry:
+        """The entry as the core reads it."""
+        return RegisterEntry(self.kind, self.name, self.figures, self.note)
 
 
 class Person(AbstractUser):

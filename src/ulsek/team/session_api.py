@@ -110,6 +110,8 @@ class Session:
     currency: str = "EUR"
     locale: str = "metric"
     beside: str = "nothing"
+    language: str = "en"
+    """That of the house's cards."""
     day_turns: str = "00:00"
     """The hour at which the house's day turns."""
     is_demo: bool = False
@@ -172,6 +174,7 @@ def session_out(request: HttpRequest) -> Session:
         currency=house.currency,
         locale=house.locale,
         beside=house.beside,
+        language=house.language,
         day_turns=f"{house.day_turns:%H:%M}",
         is_demo=house.is_demo,
         closes_at=house.closes_at,

@@ -214,6 +214,19 @@ export const ask = {
     }),
   instruments: () => queryOptions({ queryKey: ["instruments"], queryFn: () => unwrap(client.GET("/api/instruments")), staleTime: 300_000 }),
   duty: () => queryOptions({ queryKey: ["duty"], queryFn: () => unwrap(client.GET("/api/duty")) }),
+  register: () => every(["register"], (query) => unwrap(client.GET("/api/register", { params: { query } }))),
+  registerKinds: () =>
+    queryOptions({
+      queryKey: ["register", "kinds"],
+      queryFn: () => unwrap(client.GET("/api/register/kinds")),
+      staleTime: Number.POSITIVE_INFINITY,
+    }),
+  material: (key: string) =>
+    queryOptions({
+      queryKey: ["materials", "file", key],
+      queryFn: () => unwrap(client.GET("/api/materials/{key}", { params: { path: { key } } })),
+    }),
+  materialChoices: () => queryOptions({ queryKey: ["materials", "choices"], queryFn: () => unwrap(client.GET("/api/material-choices")) }),
   containers: () => every(["containers"], (query) => unwrap(client.GET("/api/containers", { params: { query } }))),
   rehearsal: (run_id: string, moment: number) =>
     queryOptions({

@@ -1502,6 +1502,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/material-choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Choices
+         * @description What may be chosen for a material of the house: kinds, substances, allergens, classes of keeping.
+         */
+        get: operations["ulsek_stores_materials_api_choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/materials": {
         parameters: {
             query?: never;
@@ -1511,11 +1531,15 @@ export interface paths {
         };
         /**
          * Materials
-         * @description Returns every material that the house may use, typical ones included: those that it has had first, then by name. `find` also looks at aliases.
+         * @description Returns every material that the house may use, typical ones included: those that it has had first, then by name.
          */
-        get: operations["ulsek_stores_api_materials"];
+        get: operations["ulsek_stores_materials_api_materials"];
         put?: never;
-        post?: never;
+        /**
+         * Describe
+         * @description Stores a new material of the house, under a key by its name.
+         */
+        post: operations["ulsek_stores_materials_api_describe"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1546,7 +1570,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/materials/{key}": {
+    "/api/materials/read": {
         parameters: {
             query?: never;
             header?: never;
@@ -1555,6 +1579,34 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /**
+         * Look
+         * @description What a material reads that is described so; nothing is stored.
+         */
+        post: operations["ulsek_stores_materials_api_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Material
+         * @description A material in the open form, without the reading of its current delivery.
+         */
+        get: operations["ulsek_stores_materials_api_material"];
+        /**
+         * Change
+         * @description Stores what the house says of a material; a typical one then counts with the house's own figures.
+         */
+        put: operations["ulsek_stores_materials_api_change"];
         post?: never;
         /**
          * Drop Material
@@ -2041,6 +2093,74 @@ export interface paths {
          */
         post: operations["ulsek_specs_library_api_read_several"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/register": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entries
+         * @description Returns the entries of the register, by kind and name.
+         */
+        get: operations["ulsek_batches_register_api_entries"];
+        put?: never;
+        /**
+         * Write
+         * @description Writes an entry into the register.
+         */
+        post: operations["ulsek_batches_register_api_write"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/register/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds
+         * @description The kinds of entries, each with its figures and what it changes.
+         */
+        get: operations["ulsek_batches_register_api_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/register/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change
+         * @description Gives an entry another name, figures or note; what bears the name of a place or supplier gets the new one.
+         */
+        put: operations["ulsek_batches_register_api_change"];
+        post?: never;
+        /**
+         * Drop
+         * @description Drops an entry.
+         */
+        delete: operations["ulsek_batches_register_api_drop"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3708,7 +3828,7 @@ export interface paths {
         };
         /**
          * Sums
-         * @description The quick sums, each with its inputs.
+         * @description The quick sums, each with its inputs, those of the house's own scale and dropper filled in.
          */
         get: operations["ulsek_sums_api_sums"];
         put?: never;
@@ -4108,7 +4228,7 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** @description One input of a sum: a number with its unit and bounds, one of a few words (`allowed`), the key of a material, or a text (`text`). An `optional` one may stay empty; one that is seldom changed is `aside`. `lends` is the figure of a liquid or reading that can fill it. `name` is the name by which its sum asks for it. */
+        /** @description One input of a sum: a number with its unit and bounds, one of a few words (`allowed`), the key of a material, or a text (`text`). An `optional` one may stay empty; one that is seldom changed is `aside`. `lends` is the figure of a liquid or reading that can fill it. `name` is the name by which its sum asks for it. `tool` is the equipment whose figure is its usual value. */
         Ask: {
             allowed: string[];
             aside: boolean;
@@ -4270,16 +4390,10 @@ export interface components {
             chosen: string;
             /** Have G */
             have_g?: number | null;
-            /**
-             * Language
-             * @default en
-             */
-            language: string;
-            /**
-             * Resolution G
-             * @default 1
-             */
-            resolution_g: number;
+            /** Language */
+            language?: string | null;
+            /** Resolution G */
+            resolution_g?: number | null;
             /** Serves */
             serves?: number | null;
             /** Times */
@@ -5566,10 +5680,11 @@ export interface components {
             /** Procedure */
             procedure: string;
         };
-        /** @description What a house adds to the materials and rules that ship. `materials` are its own materials, what its specs make, and typical ones with the reading and price of their current delivery, in the open form by key. `rules` is its rules file. `beside` and `locale` say how masses are shown beside grams. */
+        /** @description What a house adds to the materials and rules that ship. `materials` are its own materials, what its specs make, and typical ones with the reading and price of their current delivery, in the open form by key. `rules` is its rules file. `beside` and `locale` say how masses are shown beside grams, `jiggers_ml` the jiggers that liquids are measured with [mL]. */
         HouseBundle: {
             /** @enum {string} */
             beside: "nothing" | "volume" | "cups";
+            jiggers_ml: number[];
             /** @enum {string} */
             locale: "us" | "imperial" | "metric";
             materials: {
@@ -6016,6 +6131,7 @@ export interface components {
             spec: string | null;
             standing: components["schemas"]["ShelfState"];
             sums: components["schemas"]["SumOffer"][];
+            too_warm: string;
             unit: string;
             /** Format: date */
             use_by: string;
@@ -6103,6 +6219,36 @@ export interface components {
             };
             source?: string;
         };
+        /** @description What may be chosen for a material: kinds, substances, of which sugars and acids can be split, allergens, and classes of keeping. */
+        MaterialChoices: {
+            acids: string[];
+            allergens: string[];
+            classes: components["schemas"]["Word"][];
+            kinds: string[];
+            substances: components["schemas"]["Word"][];
+            sugars: string[];
+        };
+        /** @description A material in the open form. `own`: the house has described it itself; `ships`: there are typical figures under its key; `made_by`: the spec that makes it. */
+        MaterialFile: {
+            body: {
+                [key: string]: unknown;
+            };
+            key: string;
+            made_by: string;
+            own: boolean;
+            ships: boolean;
+            view: components["schemas"]["MaterialOut"];
+        };
+        /**
+         * MaterialIn
+         * @description A material in the open form.
+         */
+        MaterialIn: {
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+        };
         /** @description A material as Stores shows it: its figures with their ranges, whether they were read, and its price per kilogram. */
         MaterialOut: {
             acid_read: boolean;
@@ -6120,6 +6266,35 @@ export interface components {
             price_per_kg: string | null;
             readable: boolean;
             source: string;
+        };
+        /**
+         * MaterialQuery
+         * @description Which materials are listed: all, or with `own` those that the house has described itself; `find` also looks at aliases.
+         */
+        MaterialQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /**
+             * Own
+             * @default false
+             */
+            own: boolean;
         };
         /**
          * MaterialsIn
@@ -6932,6 +7107,83 @@ export interface components {
              */
             why: string;
         };
+        /** @description One figure of an entry, with its unit and bounds; without `needed` it may stay unknown. `such` is an example. */
+        RegisterFigure: {
+            high: number;
+            key: string;
+            label: string;
+            low: number;
+            needed: boolean;
+            such: number;
+            unit: string;
+        };
+        /**
+         * RegisterIn
+         * @description An entry: its kind, name and figures by key.
+         */
+        RegisterIn: {
+            /** Figures */
+            figures?: {
+                [key: string]: unknown;
+            };
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** @description A kind of entries: its heading, what an entry of it changes, and its figures. */
+        RegisterKind: {
+            changes: string;
+            figures: components["schemas"]["RegisterFigure"][];
+            key: string;
+            title: string;
+        };
+        /** @description An entry of the register; `holds` is how many bottles stand in a place, or deliveries came from a supplier. */
+        RegisterOut: {
+            figures: {
+                [key: string]: number;
+            };
+            holds: number;
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            name: string;
+            note: string;
+        };
+        /**
+         * RegisterQuery
+         * @description Which entries are listed: those of one kind, or all.
+         */
+        RegisterQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+        };
         /** @description The score of a rehearsal, out of 100, and where points were lost. */
         RehearsalScore: {
             points: number;
@@ -7378,6 +7630,7 @@ export interface components {
             houses: components["schemas"]["HouseRow"][];
             id: string;
             is_demo: boolean;
+            language: string;
             locale: string;
             /** @enum {string} */
             may_open: "" | "freely" | "by code";
@@ -7581,6 +7834,11 @@ export interface components {
         /** @description Rows of a list, and the cursor of those after them; null if there are none. */
         SliceOfRecentOut: {
             items: components["schemas"]["RecentOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfRegisterOut: {
+            items: components["schemas"]["RegisterOut"][];
             next: string | null;
         };
         /** @description Rows of a list, and the cursor of those after them; null if there are none. */
@@ -8710,11 +8968,16 @@ export interface components {
         };
         /**
          * UnitsIn
-         * @description The second measure of masses, and the size of the cup.
+         * @description The second measure of masses, the size of the cup, and the language of cards; empty to leave it.
          */
         UnitsIn: {
             /** Beside */
             beside: string;
+            /**
+             * Language
+             * @default
+             */
+            language: string;
             /** Locale */
             locale: string;
         };
@@ -8917,6 +9180,11 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** @description A key with its words. */
+        Word: {
+            key: string;
+            words: string;
+        };
         /** @description The words that screens offer: families of ingredients, and verbs in the order of work. */
         WordSheet: {
             families: components["schemas"]["FamilySheet"][];
@@ -9110,12 +9378,12 @@ export interface operations {
     ulsek_specs_cards_api_booklet: {
         parameters: {
             query?: {
-                language?: string;
+                language?: string | null;
                 volume_ml?: number | null;
                 serves?: number | null;
                 have_g?: number | null;
                 times?: number | null;
-                resolution_g?: number;
+                resolution_g?: number | null;
                 beside?: "nothing" | "volume" | "cups";
                 chosen?: string;
                 specs?: string;
@@ -11018,7 +11286,27 @@ export interface operations {
             };
         };
     };
-    ulsek_stores_api_materials: {
+    ulsek_stores_materials_api_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialChoices"];
+                };
+            };
+        };
+    };
+    ulsek_stores_materials_api_materials: {
         parameters: {
             query?: {
                 /** @description Words that must all stand in a row. */
@@ -11027,6 +11315,7 @@ export interface operations {
                 limit?: number;
                 /** @description `next` of the answer before; empty for the first rows. */
                 cursor?: string;
+                own?: boolean;
             };
             header?: never;
             path?: never;
@@ -11041,6 +11330,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SliceOfMaterialOut"];
+                };
+            };
+        };
+    };
+    ulsek_stores_materials_api_describe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MaterialIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialFile"];
                 };
             };
         };
@@ -11083,6 +11396,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MaterialsRead"];
+                };
+            };
+        };
+    };
+    ulsek_stores_materials_api_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MaterialIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialOut"];
+                };
+            };
+        };
+    };
+    ulsek_stores_materials_api_material: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialFile"];
+                };
+            };
+        };
+    };
+    ulsek_stores_materials_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MaterialIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialFile"];
                 };
             };
         };
@@ -11667,6 +12052,124 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReadPart"][];
                 };
+            };
+        };
+    };
+    ulsek_batches_register_api_entries: {
+        parameters: {
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+                kind?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceOfRegisterOut"];
+                };
+            };
+        };
+    };
+    ulsek_batches_register_api_write: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegisterIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterOut"];
+                };
+            };
+        };
+    };
+    ulsek_batches_register_api_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterKind"][];
+                };
+            };
+        };
+    };
+    ulsek_batches_register_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegisterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterOut"];
+                };
+            };
+        };
+    };
+    ulsek_batches_register_api_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -12817,12 +13320,12 @@ export interface operations {
     ulsek_specs_cards_api_show_card: {
         parameters: {
             query?: {
-                language?: string;
+                language?: string | null;
                 volume_ml?: number | null;
                 serves?: number | null;
                 have_g?: number | null;
                 times?: number | null;
-                resolution_g?: number;
+                resolution_g?: number | null;
                 beside?: "nothing" | "volume" | "cups";
                 chosen?: string;
                 number?: number | null;
@@ -12849,12 +13352,12 @@ export interface operations {
     ulsek_specs_cards_api_card_file: {
         parameters: {
             query?: {
-                language?: string;
+                language?: string | null;
                 volume_ml?: number | null;
                 serves?: number | null;
                 have_g?: number | null;
                 times?: number | null;
-                resolution_g?: number;
+                resolution_g?: number | null;
                 beside?: "nothing" | "volume" | "cups";
                 chosen?: string;
                 number?: number | null;

@@ -3,33 +3,37 @@ import { useState } from "react";
 import { Button } from "../parts/Button";
 import { Choice } from "../parts/Choice";
 import { Trouble } from "../parts/Notice";
+import { useRegister } from "../parts/useRegister";
 import { useInstruments } from "./useInstruments";
 
 const SIZES = [
   { value: "100x70", label: "100 × 70 mm" },
   { value: "62x100", label: "62 × 100 mm" },
   { value: "60x40", label: "60 × 40 mm" },
-] as const;
-type Size = (typeof SIZES)[number]["value"];
+];
 
 interface PrintLabelsProps {
   /** Where the PDF lies, without its size. */
   pdf: string;
   pdfSays: string;
-  print: (printer: string, size: Size) => Promise<{ printed: number }>;
+  print: (printer: string, size: string) => Promise<{ printed: number }>;
   may: boolean;
-  usual?: Size;
+  usual?: string;
 }
 
 /** Labels in a size, as a PDF or on one of the house's printers. */
 export function PrintLabels({ pdf, pdfSays, print, may, usual = "100x70" }: PrintLabelsProps) {
   const { items } = useInstruments();
-  const [size, setSize] = useState<Size>(usual);
+  const [size, setSize] = useState(usual);
+  const own = useRegister("label").map(({ name, figures: { width_mm, height_mm } }) => ({
+    value: `${width_mm}x${height_mm}`,
+    label: `${name}, ${width_mm} × ${height_mm} mm`,
+  }));
   const printers = items.filter((item) => item.kind === "label_printer");
   const printing = useMutation({ mutationFn: (printer: string) => print(printer, size) });
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <Choice label="Size of the label" value={size} options={SIZES} onChange={setSize} />
+      <Choice label="Size of the label" value={size} options={[...SIZES, ...own]} onChange={setSize} />
       <a
         href={`${pdf}?size=${size}`}
         target="_blank"

@@ -2,14 +2,30 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from .messages import Computed, Given, Message, Value, message
 
-SCALE_G = 1.0
-"""What a usual scale shows [g]."""
-
-
+SCALE_G, FINE_G = 1.0, 0.01
+"""What a usual scale and a fine one show [g]."""
 UNSURE_SHARE = 0.02
 """Share of an amount that one step of the scale may be: more is tasted in an acid. House experience."""
+
+
+@dataclass(frozen=True, slots=True)
+class Scales:
+    """The resolutions of the scale at the bench and of the fine one [g]."""
+
+    bench_g: float = SCALE_G
+    fine_g: float = FINE_G
+
+    def step_g(self, mass_g: float) -> float:
+        """Returns the resolution [g] of the scale that a mass [g] is weighed on: the coarsest of which one step is at most 2 % of it.
+
+        An amount that is too small for both takes 0.01 g, or the fine scale if that is finer. 618 g on 1 g and 0.1 g: 1; 8 g: 0.1; 0.3 g: 0.01.
+        """
+        fits = (step for step in (self.bench_g, self.fine_g) if mass_g * UNSURE_SHARE >= step)
+        return next(fits, min(FINE_G, self.fine_g))
 
 
 def resolution_remark(grams: float, resolution_g: float, what: Value) -> tuple[Message, ...]:

@@ -21,13 +21,15 @@ class HouseBundle:
     """What a house adds to the materials and rules that ship.
 
     `materials` are its own materials, what its specs make, and typical ones with the reading and price of their current delivery, in the open form by key.
-    `rules` is its rules file. `beside` and `locale` say how masses are shown beside grams.
+    `rules` is its rules file. `beside` and `locale` say how masses are shown beside grams, `jiggers_ml` the
+    jiggers that liquids are measured with [mL].
     """
 
     materials: Mapping[str, OpenForm]
     rules: OpenForm
     beside: SecondMeasure
     locale: Locale
+    jiggers_ml: tuple[float, ...] = ()
 
 
 class BundledHouse:
@@ -38,7 +40,7 @@ class BundledHouse:
         self._bodies: Mapping[str, Mapping[str, Any]] = bundle["materials"]
         self._read: dict[str, Material] = {}
         self.rules: Rules = read_rules(bundle["rules"])
-        self.measures = Measures(bundle["beside"], bundle["locale"])
+        self.measures = Measures(bundle["beside"], bundle["locale"], tuple(bundle.get("jiggers_ml", ())))
 
     @property
     def own(self) -> Mapping[str, Mapping[str, Any]]:

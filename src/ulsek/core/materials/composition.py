@@ -1,4 +1,4 @@
-"""Composition of a material: by substance (g per 100 g), by reading (refractometer and titration), or by parts (zest, peel, juice, core of a whole fruit), each
+"""Composition of a material: by substance (g per 100 g), by its label, by reading (refractometer and titration), or by parts (zest, peel, juice, core of a whole fruit), each
 of which has a composition. The contents of one gram follow from it.
 """
 
@@ -20,12 +20,10 @@ from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, CITRIC_EQUIVALENT_G, SUBSTANCES, SUGARS
 from ..properties import density, sugar
 from ..properties.ph import cation_from_ph
+from .label import DEFAULT_ACIDS, DEFAULT_SUGARS, label_substances
 
 RISE_TOGETHER = 0.7
 """Correlation of °Bx and acid of one fruit before either is read: water and ripeness move both. House experience, not a standard."""
-DEFAULT_ACIDS, DEFAULT_SUGARS = {"citric_acid": 1.0}, {"sucrose": 0.34, "glucose": 0.33, "fructose": 0.33}
-"""Splits of what is known by its label alone: citric acid, as labels declare acidity, and sugars in even parts; the totals are the label's, only pH and water activity
-depend on the split. House judgement."""
 _MOST_PECTIN = 0.6
 """Largest part of the other solids of a juice that pectin can be. House judgement."""
 _DENSITY_PER_BRIX = 0.004
@@ -269,7 +267,7 @@ def _by_parts(data: Any, where: str, source: str) -> ByParts:
 
 
 def read_composition(data: Any, where: str) -> Composition:
-    """Returns a composition from an open file: ``{"by": "substance", …}``, ``{"by": "reading", …}`` or ``{"by": "parts", …}``. Raises Refusal, at its place,
+    """Returns a composition from an open file: ``{"by": "label", …}``, ``{"by": "substance", …}``, ``{"by": "reading", …}`` or ``{"by": "parts", …}``. Raises Refusal, at its place,
     for what cannot be read.
     """
     if not isinstance(data, dict):
@@ -293,6 +291,14 @@ def read_composition(data: Any, where: str) -> Composition:
         # Refused now, at its place, rather than in the first pass that uses it.
         composition.per_gram(0.0)
         return composition
+    if data.get("by") == "label":
+        splits = (
+            _split(data.get("sugar_split", DEFAULT_SUGARS), SUGARS, f"{where}/sugar_split"),
+            _split(data.get("acid_split", DEFAULT_ACIDS), ACIDS, f"{where}/acid_split"),
+        )
+        labelled = BySubstance(label_substances(data, where, splits), source)
+        labelled.per_gram(0.0)
+        return labelled
     if data.get("by") == "reading":
         return ByReading(
             Range.read(data.get("brix_reading"), f"{where}/brix_reading", ceiling=FIGURES["brix_reading"].readable.high),
@@ -309,7 +315,7 @@ def read_composition(data: Any, where: str) -> Composition:
         )
     if data.get("by") == "parts":
         return _by_parts(data, where, source)
-    raise Refusal(message("A makeup is “by substance”, “by reading” or “by parts”"), f"{where}/by")
+    raise Refusal(message("A makeup is “by label”, “by reading”, “by substance” or “by parts”"), f"{where}/by")
 
 
 def with_readings(composition: dict[str, Any], readings: Mapping[str, float], source: str) -> dict[str, Any]:

@@ -15,6 +15,7 @@ from ..base.refusals import Refusal
 from ..base.strict_json import read_json
 from ..base.tables import csv_text, plain_cell
 from ..base.units import Locale
+from ..base.weighing import Scales
 from ..evaluation.evaluate import Evaluation
 from ..materials.material import Material, read_material
 from ..results.spec_card import card, on_scale
@@ -65,7 +66,7 @@ def as_recipe(evaluation: Evaluation, language: str = "en") -> dict[str, Any]:
     minutes = max(done.ends_min for done in evaluation.flow.steps)
     lines = [
         message(
-            "{mass} {name}", mass=on_scale(evaluation.flow.masses[line.id], 1.0), name=material_name(line.material, materials, spec)
+            "{mass} {name}", mass=on_scale(evaluation.flow.masses[line.id], Scales()), name=material_name(line.material, materials, spec)
         ).text(language)
         for line in spec.lines.values()
         if line.id in evaluation.flow.masses

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -15,9 +15,10 @@ from ..base.catalogue import SOURCE_LANGUAGE, languages
 from ..base.figures import FIGURES, quantity
 from ..base.messages import NOTHING, Computed, Given, Message, capital, counted, days, listed, message, minutes, short_name, term, verbatim
 from ..base.refusals import Refusal
+from ..base.register import USUAL_EQUIPMENT, Equipment
 from ..base.units import KITCHEN_ML, Locale
 from ..base.vocabulary import plain, word
-from ..base.weighing import SCALE_G
+from ..base.weighing import UNSURE_SHARE, Scales
 from ..evaluation.evaluate import Evaluation
 from ..evaluation.flow_values import StepFlow
 from ..materials.material import Material
@@ -27,25 +28,19 @@ from ..spec.sentences import amount_words, material_name, step_title, vessel_nam
 
 SecondMeasure = Literal["nothing", "volume", "cups"]
 SECOND_MEASURES: tuple[SecondMeasure, ...] = ("nothing", "volume", "cups")
-FINE_G = 0.01
 LEAST_G = 0.005
 """What rounds to nothing on a fine scale is not weighed."""
-_FINE_BELOW = 50.0
-"""Below fifty steps of the bench scale (2 % each) a line is weighed on the fine one."""
+_MOST_JIGGERS = 8
+"""More measures of a jigger than this are miscounted. House judgement."""
 _PARTS, _WHOLE_FROM_ML = 4, 20.0
 """Parts of a spoon or cup that are told apart, and the volume [mL] from which whole millilitres are. House judgement."""
 _READS = ("brix", "acid_g_100ml", "abv")
 _SPOON_STEPS = (("cup", 0.25), ("tbsp", 0.5), ("tsp", 0.25))
 
 
-def _step_g(mass_g: float, resolution_g: float) -> float:
-    # On the bench scale a small amount would be mostly rounding.
-    return resolution_g if mass_g >= _FINE_BELOW * resolution_g else min(FINE_G, resolution_g)
-
-
-def on_scale(mass_g: float, resolution_g: float) -> Computed:
-    """Returns a mass [g] as a scale of `resolution_g` [g] shows it; a small one on the fine scale. 618.27 g on 1 g: "618 g"; 3.962 g: "3.96 g"."""
-    step = _step_g(mass_g, resolution_g)
+def on_scale(mass_g: float, scales: Scales) -> Computed:
+    """Returns a mass [g] as the scale it is weighed on shows it. On scales of 1 g and 0.01 g, 618.27 g: "618 g"; 3.962 g: "3.96 g"."""
+    step = scales.step_g(mass_g)
     # The decimals of the step itself: a scale of 0.1 g shows no hundredths.
     places = max(0, -math.floor(math.log10(step) + 1e-9))
     return Computed(max(step, round(mass_g / step) * step), "g", places)
@@ -64,8 +59,13 @@ def in_spoons(volume_ml: float, locale: Locale) -> str:
     return ""
 
 
-def second_measure(material: Material | None, mass_g: float, locale: Locale, beside: SecondMeasure) -> Message:
-    """Returns what is printed after a mass [g]: mL, or cups in the `locale`'s size; nothing if the density is unknown."""
+def second_measure(
+    material: Material | None, mass_g: float, locale: Locale, beside: SecondMeasure, jiggers_ml: Sequence[float] = ()
+) -> Message:
+    """Returns what is printed after a mass [g]: mL, or cups in the `locale`'s size; nothing if the density is unknown.
+
+    Beside mL stands how many measures of one of the jiggers [mL] a liquid is, if a few of them make it to 2 %. 50 g of water, a jigger of 25 mL: "50 mL (2 × 25 mL)".
+    """
     if material is None or beside == "nothing":
         return NOTHING
     try:
@@ -73,7 +73,14 @@ def second_measure(material: Material | None, mass_g: float, locale: Locale, bes
     except Refusal:
         # The density is unknown: the mass is printed alone.
         return NOTHING
-    return verbatim(in_spoons(volume, locale) if beside == "cups" else Computed(volume, "mL", 0 if volume >= _WHOLE_FROM_ML else 1))
+    if beside == "cups":
+        return verbatim(in_spoons(volume, locale))
+    millilitres = Computed(volume, "mL", 0 if volume >= _WHOLE_FROM_ML else 1)
+    for jigger in sorted(jiggers_ml, reverse=True) if material.pours else ():
+        times = round(volume / jigger)
+        if 1 <= times <= _MOST_JIGGERS and abs(times * jigger - volume) <= UNSURE_SHARE * volume:
+            return message("{volume} ({n} × {jigger})", volume=millilitres, n=Given(times), jigger=Given(jigger, "mL"))
+    return verbatim(millilitres)
 
 
 _PLURALS = (
@@ -98,11 +105,11 @@ def _pieces(name: str, count: float) -> str:
     return short
 
 
-def _amount(line: s.Line, mass_g: float, name: str, factor: float, resolution_g: float) -> Message:
+def _amount(line: s.Line, mass_g: float, name: str, factor: float, scales: Scales) -> Message:
     """Returns the amount of a line: its mass on the scale, and the count of what is counted: “6 bergamots, 900 g in all”."""
     if mass_g < LEAST_G:
         return message("none needed")
-    weight = on_scale(mass_g, resolution_g)
+    weight = on_scale(mass_g, scales)
     amount = line.amount
     if not isinstance(amount, s.Fixed) or amount.dimension != "count":
         return verbatim(weight)
@@ -170,7 +177,7 @@ class Card:
     marks: bool
 
 
-def _lines(evaluation: Evaluation, done: StepFlow, language: str, resolution_g: float, beside: SecondMeasure) -> Iterator[CardLine]:
+def _lines(evaluation: Evaluation, done: StepFlow, language: str, at: Equipment, beside: SecondMeasure) -> Iterator[CardLine]:
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     for added in done.added:
         line = spec.lines.get(added.line)
@@ -180,22 +187,27 @@ def _lines(evaluation: Evaluation, done: StepFlow, language: str, resolution_g: 
         yield CardLine(
             line.id,
             capital(name) if line.own else name,
-            _amount(line, added.mass_g, name, evaluation.inputs.made.factor, resolution_g).text(language),
-            second_measure(materials.get(line.material), added.mass_g, spec.locale, beside).text(language),
+            _amount(line, added.mass_g, name, evaluation.inputs.made.factor, at.scales).text(language),
+            second_measure(materials.get(line.material), added.mass_g, spec.locale, beside, at.jiggers_ml).text(language),
             amount_words(line, spec, materials).text(language),
             line.note,
         )
 
 
-def _gear(evaluation: Evaluation, resolution_g: float) -> tuple[Message, ...]:
+def _gear(evaluation: Evaluation, scales: Scales) -> tuple[Message, ...]:
     spec = evaluation.inputs.spec
-    # Both scales are named only if both are used.
-    masses = [mass for mass in evaluation.flow.masses.values() if mass > 0]
-    scales = [message("scale")] * any(mass >= _FINE_BELOW * resolution_g for mass in masses)
-    scales += [message("fine scale")] * any(mass < _FINE_BELOW * resolution_g for mass in masses)
+    # A scale is named only if it is used, and one that is finer than the house's own as that.
+    steps_g = {scales.step_g(mass) for mass in evaluation.flow.masses.values() if mass > 0}
+    named = [message("scale")] * (scales.bench_g in steps_g)
+    named += [message("fine scale")] * (scales.fine_g < scales.bench_g and scales.fine_g in steps_g)
+    named += [
+        message("a scale that reads to {resolution} g, finer than the house's", resolution=Given(step))
+        for step in sorted(steps_g)
+        if step < min(scales.bench_g, scales.fine_g)
+    ]
     used = [vessel_name(spec, step.vessel) for step in spec.steps]
     steps = [term(item) for step in spec.steps for item in (step.gear or step.usual_gear)]
-    return tuple(dict.fromkeys((*scales, *used, *steps)))
+    return tuple(dict.fromkeys((*named, *used, *steps)))
 
 
 def _reads(name: str, value: float) -> Message:
@@ -265,7 +277,7 @@ LABELS: Mapping[str, Message] = {
 """The headings of a card, by name."""
 
 
-def _check_asked(evaluation: Evaluation, language: str, resolution_g: float, beside: SecondMeasure) -> None:
+def _check_asked(evaluation: Evaluation, language: str, scales: Scales, beside: SecondMeasure) -> None:
     """Raises Refusal for a language without a catalogue, a resolution or a measure that a card cannot have, and a spec that cannot be made to its end."""
     if language not in languages():
         raise Refusal(
@@ -274,9 +286,9 @@ def _check_asked(evaluation: Evaluation, language: str, resolution_g: float, bes
             message("there are {languages}", languages=listed(languages(), "comma")),
             message("Choose one of them"),
         )
-    if not 0.0 < resolution_g <= 100.0:
+    if not 0.0 < scales.bench_g <= 100.0:
         raise Refusal(
-            message("A scale does not read to {resolution} g", resolution=Given(resolution_g)),
+            message("A scale does not read to {resolution} g", resolution=Given(scales.bench_g)),
             "resolution_g",
             message("above 0 and at most 100 g"),
         )
@@ -293,7 +305,7 @@ def _check_asked(evaluation: Evaluation, language: str, resolution_g: float, bes
         raise Refusal(message("Nothing is made yet"), "steps", remedy=message("Add a step and put something in"), code="nothing_made")
 
 
-def _steps(evaluation: Evaluation, language: str, resolution_g: float, beside: SecondMeasure) -> Iterator[CardStep]:
+def _steps(evaluation: Evaluation, language: str, at: Equipment, beside: SecondMeasure) -> Iterator[CardStep]:
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     for n, done in enumerate(evaluation.flow.steps):
         title = step_title(done.step, materials, first=n == 0, spec=spec).text(language)
@@ -302,20 +314,20 @@ def _steps(evaluation: Evaluation, language: str, resolution_g: float, beside: S
             n + 1,
             _place(spec, n, language),
             title,
-            tuple(_lines(evaluation, done, language, resolution_g, beside)),
+            tuple(_lines(evaluation, done, language, at, beside)),
             _check(done.step, language).text(language),
             "" if _says_again(done.step.note, title) else done.step.note,
         )
 
 
 def card(
-    evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, resolution_g: float = SCALE_G, beside: SecondMeasure = "nothing"
+    evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, at: Equipment = USUAL_EQUIPMENT, beside: SecondMeasure = "nothing"
 ) -> Card:
-    """Returns what stands on the card of a spec, as text in `language`: weights to `resolution_g` [g], with volumes or cups as `beside` says.
+    """Returns what stands on the card of a spec, as text in `language`: weights as the scales of `at` read, with volumes or cups as `beside` says.
 
     Raises Refusal for a language without a catalogue, a resolution of 0 or above 100 g, another measure, and a spec that cannot be made to its end.
     """
-    _check_asked(evaluation, language, resolution_g, beside)
+    _check_asked(evaluation, language, at.scales, beside)
     spec, final = evaluation.inputs.spec, evaluation.product_figures
     volume = final["volume_ml"]
     hands = math.fsum(step.labour_min * step.people for step in spec.steps)
@@ -335,9 +347,9 @@ def card(
         makes=makes.text(language),
         takes=spans.text(language),
         reads=tuple(_reads(name, final[name]).text(language) for name in _READS if final.get(name, 0.0) > FIGURES[name].shown_from),
-        gear=tuple(item.text(language) for item in _gear(evaluation, resolution_g)),
+        gear=tuple(item.text(language) for item in _gear(evaluation, at.scales)),
         options=tuple(f"{group.name}: {next(c.name for c in group.choices if c.id == group.chosen)}" for group in spec.options),
-        steps=tuple(_steps(evaluation, language, resolution_g, beside)),
+        steps=tuple(_steps(evaluation, language, at, beside)),
         keeps=_keeps(evaluation.keeping).text(language),
         keeps_because=evaluation.keeping.because.text(language),
         allergens=_allergens(evaluation).text(language),

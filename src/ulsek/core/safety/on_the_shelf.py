@@ -8,7 +8,7 @@ from datetime import date, datetime, time, timedelta
 from typing import Literal
 
 from ..base.figures import MOST_G
-from ..base.messages import NOTHING, Computed, Message, counted, message, sentences
+from ..base.messages import NOTHING, Computed, Given, Message, counted, message, sentences
 from ..base.refusals import Refusal
 from .shelf_life import Keeping
 from .shelf_life_rules import last_day
@@ -40,6 +40,18 @@ class ShelfState:
 
     state: State
     until: datetime | None
+
+
+def too_warm(keep_c: float, place: str, at_c: float | None) -> Message:
+    """Returns the sentence that a lot to be kept at `keep_c` or colder stands too warm in a place of up to `at_c` [°C]; nothing if it does not, or nobody has measured."""
+    if at_c is None or at_c <= keep_c:
+        return NOTHING
+    return message(
+        "{place} is up to {at} °C, and this keeps at {keep} °C or colder: move it, its date does not hold there.",
+        place=place,
+        at=Given(at_c),
+        keep=Given(keep_c),
+    )
 
 
 def shelf_state(lot: ShelfFacts, now: datetime) -> ShelfState:

@@ -7,6 +7,7 @@ from typing import get_args
 from ..base.answer_schema import Schema
 from ..base.units import LOCALES
 from ..chemistry.substances import SUBSTANCES
+from ..materials.label import FIGURES_OF_LABEL, PER
 from ..operations.amounts import Basis, DosedBy, PercentBasis, Reaching, TargetProperty
 from ..operations.catalogue import VERBS
 from ..operations.step import ChoiceParam, FlagParam, NumberParam, Param, RangeParam
@@ -134,13 +135,25 @@ def _amounts() -> Schema:
 def _compositions() -> Schema:
     shares = {"type": "object", "additionalProperties": {"type": "number"}}
     return {
-        "SpecMakeup": {"oneOf": [_ref(f"MakeupBy{kind}") for kind in ("Substance", "Reading", "Parts", "Spec")]},
+        "SpecMakeup": {"oneOf": [_ref(f"MakeupBy{kind}") for kind in ("Substance", "Label", "Reading", "Parts", "Spec")]},
         "MakeupBySubstance": _object(
             f"grams per 100 g; water is what is left; substances are {', '.join(SUBSTANCES)}",
             ["by", "g_per_100g"],
             {
                 "by": {"const": "substance"},
                 "g_per_100g": {"type": "object", "additionalProperties": _ref("SpecRange")},
+                "source": _string(),
+            },
+        ),
+        "MakeupByLabel": _object(
+            "what a nutrition label declares; strength in % vol, acid as citric; splits are shares by mass that add to 1",
+            ["by"],
+            {
+                "by": {"const": "label"},
+                "per": {"enum": list(PER)},
+                **{name: _ref("SpecRange") for name in FIGURES_OF_LABEL},
+                "acid_split": shares,
+                "sugar_split": shares,
                 "source": _string(),
             },
         ),

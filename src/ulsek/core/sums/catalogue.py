@@ -8,6 +8,7 @@ from typing import Any
 
 from ..base.messages import listed, message
 from ..base.refusals import Refusal
+from ..base.register import USUAL_EQUIPMENT, Equipment
 from .acids import ACID_SUMS
 from .bar import BAR_SUMS
 from .clear import CLEAR_SUMS
@@ -28,10 +29,14 @@ SUMS: Mapping[str, Sum] = MappingProxyType(
 
 
 def work_out(
-    name: str, given: Answers, own: Mapping[str, Mapping[str, Any]] | None = None, limits: Mapping[str, Any] | None = None
+    name: str,
+    given: Answers,
+    own: Mapping[str, Mapping[str, Any]] | None = None,
+    limits: Mapping[str, Any] | None = None,
+    at: Equipment = USUAL_EQUIPMENT,
 ) -> SumAnswer:
-    """Returns the answer of a named sum, with the house's `own` materials besides the typical ones and its own `limits`. Raises Refusal for an unknown name,
-    and for inputs that the sum refuses.
+    """Returns the answer of a named sum, with the house's `own` materials besides the typical ones, its own `limits` and the equipment `at` hand. Raises
+    Refusal for an unknown name, and for inputs that the sum refuses.
     """
     if name not in SUMS:
         raise Refusal(
@@ -41,4 +46,4 @@ def work_out(
             message("Choose one of them"),
             "unknown_word",
         )
-    return SUMS[name].answer(given, own, limits)
+    return SUMS[name].answer(given, own, limits, at)

@@ -283,7 +283,7 @@ KITCHEN_SUMS = (
         {
             "salt": Ask(message("Salt wanted"), "g", 0.0001, 100.0),
             "strength": Ask(message("Saline"), "g/100 mL", 0.1, 35.0, 20.0),
-            "drop_ml": Ask(message("One drop"), "mL", 0.005, 1.0, DROP_ML, aside=True),
+            "drop_ml": Ask(message("One drop"), "mL", 0.005, 1.0, DROP_ML, aside=True, tool="dropper"),
         },
         grams_by_drop,
         message("the dropper, 10 % until it is calibrated"),

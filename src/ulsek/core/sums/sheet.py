@@ -5,11 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
-from typing import Any
+from typing import Any, Literal
 
 from ..base.answer import HIDDEN, OpenForm, in_answer
 from ..base.messages import NOTHING, Given, Message, listed, message, span
 from ..base.refusals import Refusal
+from ..base.register import USUAL_EQUIPMENT, Equipment
 from ..base.units import read_number
 from ..materials.material import Material, read_material
 from ..materials.shipped import shipped_bodies
@@ -24,7 +25,7 @@ class Ask:
     """One input of a sum: a number with its unit and bounds, one of a few words (`allowed`), the key of a material, or a text (`text`).
 
     An `optional` one may stay empty; one that is seldom changed is `aside`. `lends` is the figure of a liquid or reading that can fill it. `name` is the name
-    by which its sum asks for it.
+    by which its sum asks for it. `tool` is the equipment whose figure is its usual value.
     """
 
     label: Message
@@ -39,12 +40,19 @@ class Ask:
     aside: bool = False
     lends: str = ""
     name: str = ""
+    tool: Literal["", "scale", "dropper"] = field(default="", metadata=HIDDEN)
 
     @property
     @in_answer()
     def words(self) -> Message:
         """Text of the bounds."""
         return span(self.low, self.high, self.unit)
+
+    def fitted(self, at: Equipment) -> Ask:
+        """Returns the same input with the figure of a house's own equipment as its usual value, if the house has told it."""
+        if self.tool == "dropper":
+            return replace(self, usual=at.drop_ml)
+        return replace(self, usual=at.scales.fine_g) if self.tool == "scale" and at.scales_g else self
 
 
 @dataclass(frozen=True, slots=True)
@@ -129,9 +137,14 @@ class Sum:
         return tuple(replace(ask, name=name) for name, ask in self.asks.items())
 
     def answer(
-        self, given: Answers, own: Mapping[str, Mapping[str, Any]] | None = None, limits: Mapping[str, Any] | None = None
+        self,
+        given: Answers,
+        own: Mapping[str, Mapping[str, Any]] | None = None,
+        limits: Mapping[str, Any] | None = None,
+        at: Equipment = USUAL_EQUIPMENT,
     ) -> SumAnswer:
-        """Returns the answer for inputs given as numbers or as typed; `own` describes the house's materials besides the typical ones, `limits` are the house's.
+        """Returns the answer for inputs given as numbers or as typed; `own` describes the house's materials besides the typical ones; `limits` and the equipment
+        `at` hand are the house's.
 
         Raises Refusal, at its input, for what is missing, unreadable or out of bounds.
         """
@@ -143,7 +156,7 @@ class Sum:
                 message("it asks for {asks}", asks=listed(self.asks, "comma")),
                 code="unknown_word",
             )
-        figures = {name: _read(name, ask, given.get(name), own or {}) for name, ask in self.asks.items()}
+        figures = {name: _read(name, ask.fitted(at), given.get(name), own or {}) for name, ask in self.asks.items()}
         if self.given is not None:
             return self.work(self.given(**figures))
         return self.work(**figures, limits=limits or starting_limits()) if self.by_limits else self.work(**figures)

@@ -106,7 +106,7 @@ def words_of(evaluation: Evaluation, measures: Measures) -> Words:
         {step.id: step_title(step, materials, first=i == 0, spec=spec) for i, step in enumerate(spec.steps)},
         {line.id: amount_words(line, spec, materials) for line in lines.values()},
         {
-            key: second_measure(materials.get(lines[key].material), mass, measures.locale, measures.beside)
+            key: second_measure(materials.get(lines[key].material), mass, measures.locale, measures.beside, measures.jiggers_ml)
             for key, mass in masses.items()
             if key in lines
         },

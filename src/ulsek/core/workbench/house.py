@@ -17,10 +17,11 @@ from ..spec.spec import Spec
 
 @dataclass(frozen=True, slots=True)
 class Measures:
-    """How masses are shown beside grams: as `beside` says, in cups of the `locale`."""
+    """How masses are shown beside grams: as `beside` says, in cups of the `locale`, and in measures of the jiggers [mL]."""
 
     beside: SecondMeasure = "nothing"
     locale: Locale = "metric"
+    jiggers_ml: tuple[float, ...] = ()
 
 
 class House(Protocol):

@@ -8,6 +8,7 @@ from datetime import timedelta
 from typing import Any
 
 from ulsek.batches.actions.keep_container import clean_container, keep_container
+from ulsek.batches.actions.keep_register import keep_entry
 from ulsek.batches.folding import events_of, folded
 from ulsek.batches.models import Container, Lot
 from ulsek.devices.actions.connect_instrument import connect_instrument
@@ -18,13 +19,15 @@ from .setting import Happened, Setting
 
 
 def play_today(setting: Setting) -> None:
-    """Stores instruments, this morning's deliveries and cases, open batches and containers, and marks expired lots as gone.
+    """Stores instruments, the register, this morning's deliveries and cases, open batches and containers, and marks expired lots as gone.
 
     The history must be stored before. Raises Spec.DoesNotExist if a spec of an open batch is missing.
     """
     first = int(os.environ.get("ULSEK_INSTRUMENT_PORT", "9711"))
     for n, item in enumerate(setting.data["instruments"]):
         connect_instrument(setting.members["ilse"], item["name"], item["kind"], f"socket://127.0.0.1:{first + n}")
+    for item in setting.data["register"]:
+        keep_entry(setting.members["ilse"], item["kind"], item["name"], item["figures"], item.get("note", ""))
     for item in setting.data["deliveries"]:
         if item["days_ago"] == 0:
             setting.deliver(item, setting.this_morning())

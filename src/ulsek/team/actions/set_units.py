@@ -1,7 +1,8 @@
-"""Set the units of the house: the second measure of a mass, and the size of its cups."""
+"""Set the units of the house: the second measure of a mass, the size of its cups, and the language of its cards."""
 
 from __future__ import annotations
 
+from ulsek.core.base.catalogue import languages
 from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.units import LOCALES
@@ -13,9 +14,11 @@ from ..models import House
 
 
 @action(whole_house=True)
-def set_units(member: Member, beside: str, locale: str) -> House:
-    """Sets the units of the house and returns it. Raises Refusal for an unknown second measure, and for unknown cups."""
-    for value, where, allowed in ((beside, "beside", SECOND_MEASURES), (locale, "locale", LOCALES)):
+def set_units(member: Member, beside: str, locale: str, language: str = "") -> House:
+    """Sets the units of the house and returns it; without a `language` that of its cards stays. Raises Refusal for an unknown measure, cups or language."""
+    house = member.house
+    language = language or house.language
+    for value, where, allowed in ((beside, "beside", SECOND_MEASURES), (locale, "locale", LOCALES), (language, "language", languages())):
         if value not in allowed:
             raise Refusal(
                 message("“{value}” is not known here", value=value),
@@ -23,8 +26,7 @@ def set_units(member: Member, beside: str, locale: str) -> House:
                 message("there are {allowed}", allowed=listed(allowed, "comma")),
                 message("Choose one of them"),
             )
-    house = member.house
-    house.beside, house.locale = beside, locale
-    house.save(update_fields=["beside", "locale"])
-    member.wrote("set_units", house.name, beside=beside, locale=locale)
+    house.beside, house.locale, house.language = beside, locale, language
+    house.save(update_fields=["beside", "locale", "language"])
+    member.wrote("set_units", house.name, beside=beside, locale=locale, language=language)
     return house

@@ -6,14 +6,18 @@ import { ClearedPart } from "./cleared/ClearedPart";
 import { DevicesPart } from "./devices/DevicesPart";
 import { GroupPart } from "./group/GroupPart";
 import { HistoryPart } from "./history/HistoryPart";
+import { MaterialsPart } from "./materials/MaterialsPart";
 import { MinePart } from "./mine/MinePart";
 import { PeoplePart } from "./people/PeoplePart";
+import { RegisterPart } from "./register/RegisterPart";
 import { RulesPart } from "./rules/RulesPart";
 import { SettingsPart } from "./settings/SettingsPart";
 
 const PARTS = [
   { path: "", name: "Mine", part: MinePart, leads: false },
   { path: "settings", name: "The house", part: SettingsPart, leads: true },
+  { path: "register", name: "Gear and places", part: RegisterPart, leads: true },
+  { path: "materials", name: "Materials", part: MaterialsPart, leads: true },
   { path: "rules", name: "Rules", part: RulesPart, leads: true },
   { path: "people", name: "People", part: PeoplePart, leads: true },
   { path: "cleared", name: "Who makes what", part: ClearedPart, leads: true },

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../../api/client";
 import { Button } from "../../parts/Button";
-import { Field } from "../../parts/Field";
+import { KnownField } from "../../parts/KnownField";
 import { Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
 import { actionsOn, LOT_ACTIONS, type Lot, saidOf } from "./pour";
@@ -53,8 +53,9 @@ export function LotActions({ lot }: { lot: Lot }) {
         >
           {action?.about ? <p className="text-soft">{action.about}</p> : null}
           {(action?.asks ?? []).map(({ name, ask, free }, n) => (
-            <Field
+            <KnownField
               key={name}
+              kind={name === "place" ? "place" : null}
               size={free ? "usual" : "bench"}
               label={ask}
               {...(name === "amount" ? { unit: lot.unit } : {})}

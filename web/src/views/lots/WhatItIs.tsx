@@ -49,6 +49,7 @@ export function WhatItIs({ lot, zone }: { lot: Schemas["LotOut"]; zone: string }
           <dd>
             {lot.place || "nowhere noted"}, {lot.keep_c}
             {GAP}°C or colder
+            {lot.too_warm ? <b className="block text-warn">{lot.too_warm}</b> : null}
           </dd>
         </div>
         <div>

@@ -6,6 +6,7 @@ import { ask } from "../../api/queries";
 import { FOUND_ML } from "../../api/rules";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
+import { KnownField } from "../../parts/KnownField";
 import { NotFetched, Trouble } from "../../parts/Notice";
 import { typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
@@ -79,7 +80,7 @@ export function FoundBottle({ open, onClose }: { open: boolean; onClose: () => v
               onChange={setAmount}
               fault={amount_ml === null ? "Write figures, such as 700." : undefined}
             />
-            <Field label="Where it stands" value={place} onChange={setPlace} maxLength={60} />
+            <KnownField kind="place" label="Where it stands" value={place} onChange={setPlace} maxLength={60} />
           </div>
           <Trouble error={label.error} />
           <Button look="quiet" className="mt-2" onClick={() => setOf(null)}>

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { client, Problem, type Schemas, unwrap } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
+import { KnownField } from "../../parts/KnownField";
 import { MaterialPicker } from "../../parts/MaterialPicker";
 import { Trouble } from "../../parts/Notice";
 import { typed } from "../../parts/numbers";
@@ -56,7 +57,7 @@ export function ReceiveDelivery({ open, onClose, onReceived }: ReceiveDeliveryPr
           {wrong("material") ? <span className="text-[14px] font-semibold text-warn">{wrong("material")}</span> : null}
         </div>
         <Field label="What stands on the box" value={form.product} onChange={put("product")} fault={wrong("product")} />
-        <Field label="From" value={form.supplier} onChange={put("supplier")} />
+        <KnownField kind="supplier" label="From" value={form.supplier} onChange={put("supplier")} />
         <div className="grid grid-cols-3 gap-3">
           <Field label="A pack weighs" unit="g" inputMode="decimal" value={form.pack_g} onChange={put("pack_g")} fault={wrong("pack_g")} />
           <Field label="A pack costs" inputMode="decimal" value={form.price} onChange={put("price")} fault={wrong("price")} />

@@ -8,7 +8,8 @@ import { MaterialPicker } from "../../../parts/MaterialPicker";
 import { Notice } from "../../../parts/Notice";
 import { figure, GAP, typed, withoutUnit, withUnit } from "../../../parts/numbers";
 import { span } from "../../../parts/say";
-import { useLive } from "../common/useLive";
+import { useLive } from "../../../parts/useLive";
+import { useRegister } from "../../../parts/useRegister";
 
 const FIELDS = ["mass_g", "want_brix", "warm_c"];
 const MINUTE_MS = 60_000;
@@ -18,11 +19,13 @@ export function DeskPart() {
   const [mass, setMass] = useState(String(USUAL.desk_g));
   const [brix, setBrix] = useState(String(USUAL.stronger_brix));
   const [warm, setWarm] = useState(String(USUAL.enzyme_c));
-  const [scale, setScale] = useState(String(USUAL.fine_scale_g));
+  const finest = Math.min(...useRegister("scale").map(({ figures }) => figures.resolution_g ?? Number.POSITIVE_INFINITY));
+  const [chosen, setScale] = useState<string | null>(null);
+  const scale = chosen ?? String(Number.isFinite(finest) ? finest : USUAL.fine_scale_g);
   const [aim, setAim] = useState<"clear" | "stronger">("clear");
   const [missing, setMissing] = useState<string[]>([]);
   const { made, last, fault, elsewhere } = useLive(
-    "desk",
+    ["citrus", "desk"],
     {
       material: material.key,
       mass_g: typed(mass) ?? 0,

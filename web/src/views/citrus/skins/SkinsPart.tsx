@@ -5,9 +5,9 @@ import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Notice } from "../../../parts/Notice";
 import { typed } from "../../../parts/numbers";
+import { useLive } from "../../../parts/useLive";
 import { canMake, useSession } from "../../../session/session";
 import { FruitChoice } from "../common/FruitChoice";
-import { useLive } from "../common/useLive";
 import { PackedCup } from "./PackedCup";
 import { RunsOff } from "./RunsOff";
 import { SpentPeel } from "./SpentPeel";
@@ -33,7 +33,7 @@ export function SkinsPart() {
   const put = (key: keyof typeof form) => (value: string) => setForm((before) => ({ ...before, [key]: value }));
   const number = (key: keyof typeof form) => typed(form[key]) ?? 0;
   const { made, fault, elsewhere } = useLive(
-    "oil-sugar",
+    ["citrus", "oil-sugar"],
     {
       fruit: form.fruit,
       peel_g: number("peel_g"),

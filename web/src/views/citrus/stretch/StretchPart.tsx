@@ -8,9 +8,9 @@ import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Notice, Trouble } from "../../../parts/Notice";
 import { figure, typed, withoutUnit } from "../../../parts/numbers";
+import { useLive } from "../../../parts/useLive";
 import { canLead, useSession } from "../../../session/session";
 import { FruitChoice } from "../common/FruitChoice";
-import { useLive } from "../common/useLive";
 import { StretchAnswer } from "./StretchAnswer";
 
 const FIELDS = ["juice_ml", "times", "target", "peel_g", "most_oil_mg_l"];
@@ -44,7 +44,7 @@ export function StretchPart() {
     most_oil_mg_l: number("most_oil_mg_l"),
   };
   const { made, fault, elsewhere } = useLive(
-    "stretch",
+    ["citrus", "stretch"],
     asked,
     (body, signal) => unwrap(client.POST("/api/citrus/stretch", { body, signal })),
     FIELDS,

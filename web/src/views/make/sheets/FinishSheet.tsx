@@ -3,6 +3,7 @@ import { useState } from "react";
 import { ask } from "../../../api/queries";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
+import { KnownField } from "../../../parts/KnownField";
 import { Sheet } from "../../../parts/Sheet";
 import { Fate } from "./Fate";
 import { type Fated, fateOf, restAsked } from "./fates";
@@ -58,7 +59,7 @@ export function FinishSheet({ onClose, run, now, bench }: Omit<SheetProps, "open
         ) : null}
         {run.rehearsal ? null : (
           <>
-            <Field label="Where they stand" value={place} onChange={setPlace} placeholder="cold room, shelf 2" />
+            <KnownField kind="place" label="Where they stand" value={place} onChange={setPlace} placeholder="cold room, shelf 2" />
             {leftOver(state).map(({ item, asked }) => (
               <Fate
                 key={item.key}

@@ -5,6 +5,7 @@ import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { figure, GAP, typed } from "../../../parts/numbers";
 import { Sheet } from "../../../parts/Sheet";
+import { useRegister } from "../../../parts/useRegister";
 import { amountEvent } from "../run/amountEvent";
 import type { Run } from "../run/useBench";
 import { Keypad } from "./Keypad";
@@ -38,7 +39,10 @@ export function WeighOne({ line, ...props }: LineWeightProps) {
 /** One line by weight, or counted and measured where weighing is silly. */
 function LineWeight({ run, bench, line, onClose }: LineWeightProps) {
   const [way, setWay] = useState<(typeof WAYS)[number]>(WAYS[0]);
-  const [drop, setDrop] = useState(() => localStorage.getItem(DROP_KEY) ?? String(USUAL.drop_ml));
+  const dropper = useRegister("dropper")[0]?.figures.drop_ml;
+  // What was weighed on this device, else what the house has told, else what most droppers give.
+  const [own, setDrop] = useState(() => localStorage.getItem(DROP_KEY));
+  const drop = own ?? String(dropper ?? USUAL.drop_ml);
   const { scale } = useScale();
   const shown = scale?.shown;
   const dropMl = typed(drop);

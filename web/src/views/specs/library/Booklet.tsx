@@ -2,8 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask } from "../../../api/queries";
 import { Choice } from "../../../parts/Choice";
+import { LANGUAGES } from "../../../parts/languages";
 import { Sheet } from "../../../parts/Sheet";
-import { LANGUAGES } from "../languages";
+import { useSession } from "../../../session/session";
 
 const SOME = 40;
 
@@ -11,7 +12,8 @@ const SOME = 40;
 export function Booklet({ open, onClose }: { open: boolean; onClose: () => void }) {
   const specs = useQuery({ ...ask.specs({ state: "published" }), enabled: open });
   const [chosen, setChosen] = useState<readonly string[]>([]);
-  const [language, setLanguage] = useState<(typeof LANGUAGES)[number]["value"]>("en");
+  const session = useSession();
+  const [language, setLanguage] = useState(session.language);
   const items = specs.data ?? [];
   const toggle = (id: string) => setChosen((now) => (now.includes(id) ? now.filter((item) => item !== id) : [...now, id].slice(-SOME)));
   const address = `/api/booklet.pdf?language=${language}&specs=${chosen.join(",")}`;

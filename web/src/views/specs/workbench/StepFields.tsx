@@ -8,6 +8,7 @@ import { Field } from "../../../parts/Field";
 import { changeStep, changeVerb } from "./body";
 import { LineFields } from "./LineFields";
 import { Onward } from "./Onward";
+import { PotChoice } from "./PotChoice";
 import { StepMoves } from "./StepMoves";
 import { StepParam } from "./StepParam";
 import type { Result } from "./useDraft";
@@ -46,6 +47,7 @@ export const StepFields = memo(function StepFields({ step, body, title, names, r
           .map((param) => (
             <StepParam key={param.name} param={param} step={step} fault={fault(`/${param.name}`)} edit={edit} />
           ))}
+        {verb ? <PotChoice verb={verb} step={step} edit={edit} /> : null}
         {verb?.params.some((param) => param.kind === "range") ? (
           <Button look="quiet" onClick={() => setMore(!more)} aria-expanded={more}>
             {more ? "Fewer figures" : "More figures"}

@@ -1,12 +1,12 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, type QueryKey, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useRef } from "react";
-import { Problem } from "../../../api/client";
+import { Problem } from "../api/client";
 
 /** An answer that follows what is typed: the last one stands until the next is there; a refusal is told at its field, or as a whole. */
-export function useLive<B, T>(key: string, body: B, ask: (body: B, signal: AbortSignal) => Promise<T>, fields: readonly string[]) {
+export function useLive<B, T>(key: QueryKey, body: B, ask: (body: B, signal: AbortSignal) => Promise<T>, fields: readonly string[]) {
   const asked = useDeferredValue(JSON.stringify(body));
   const found = useQuery({
-    queryKey: ["citrus", key, asked],
+    queryKey: [...key, asked],
     queryFn: ({ signal }) => ask(JSON.parse(asked) as B, signal),
     placeholderData: keepPreviousData,
     retry: false,

@@ -1,0 +1,64 @@
+/** A material of the open form as it is typed, and as it is sent. */
+
+import type { Schemas } from "../../../api/client";
+import { typed } from "../../../parts/numbers";
+import { amountText, amountTyped, EMPTY, type Makeup, makeupSent, makeupTyped } from "./makeup";
+
+type Body = Schemas["MaterialFile"]["body"];
+
+export interface Typed {
+  name: string;
+  kind: string;
+  makeup: Makeup;
+  price: string;
+  keeps: string;
+  piece: string;
+  bulk: string;
+  /** Null where nobody has said what it holds. */
+  allergens: readonly string[] | null;
+  keepingClass: string;
+  note: string;
+}
+
+export function bodyTyped(body: Body | undefined): Typed {
+  const made = (body ?? {}) as Record<string, unknown>;
+  const text = (name: string) => String(made[name] ?? "");
+  return {
+    name: text("name"),
+    kind: text("kind") || "other",
+    makeup: body ? makeupTyped(made.makeup) : EMPTY,
+    price: text("price_per_kg"),
+    keeps: amountText(made.keeps_days),
+    piece: amountText(made.piece_g),
+    bulk: amountText(made.bulk_density_g_ml),
+    allergens: Array.isArray(made.allergens) ? (made.allergens as string[]) : null,
+    keepingClass: text("keeping_class"),
+    note: text("note"),
+  };
+}
+
+/** What is sent of it: what is not typed here stays as it was, what was emptied is left out. */
+export function bodySent(given: Typed, before: Body | undefined): { body: Record<string, unknown>; faults: Record<string, string> } {
+  const { sent, faults } = makeupSent(given.makeup);
+  // What nobody touched goes back to the last digit.
+  const untouched = before && JSON.stringify(makeupTyped(before.makeup)) === JSON.stringify(given.makeup);
+  const makeup = untouched ? before.makeup : sent;
+  const body: Record<string, unknown> = { ...before, name: given.name.trim(), kind: given.kind, makeup };
+  const put = (name: string, value: unknown) => {
+    if (value === undefined || value === "") delete body[name];
+    else body[name] = value;
+  };
+  const figure = (name: string, text: string, read: (text: string) => unknown) => {
+    const value = text.trim() ? read(text) : undefined;
+    if (value === null) faults[name] = "Write figures, such as 12 or 12 ± 1.";
+    put(name, value);
+  };
+  figure("price_per_kg", given.price, (text) => (typed(text) === null ? null : text.trim().replace(",", ".")));
+  figure("keeps_days", given.keeps, typed);
+  figure("piece_g", given.piece, amountTyped);
+  figure("bulk_density_g_ml", given.bulk, amountTyped);
+  put("allergens", given.allergens ?? undefined);
+  put("keeping_class", given.keepingClass);
+  put("note", given.note.trim());
+  return { body, faults };
+}

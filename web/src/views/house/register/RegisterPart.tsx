@@ -1,0 +1,33 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { ask } from "../../../api/queries";
+import { NotFetched, Shape } from "../../../parts/Notice";
+import { Entries } from "./Entries";
+
+/** What the house weighs, measures and cooks with, where things stand and who delivers: each kind with what it changes. */
+export function RegisterPart() {
+  const kinds = useQuery(ask.registerKinds());
+  const register = useQuery(ask.register());
+  if (kinds.isPending || register.isPending) return <Shape rows={8} />;
+  if (!kinds.data || !register.data) return <NotFetched questions={[kinds, register]} />;
+  return (
+    <>
+      <p className="mb-3 max-w-3xl text-soft">
+        All of it may stay empty: Ulsek then takes what most bars have. Tubs that are weighed empty stand under{" "}
+        <Link to="/make/containers" className="font-semibold text-rim underline">
+          Make, Containers
+        </Link>
+        ; scales and thermometers that are connected under{" "}
+        <Link to="/make/instruments" className="font-semibold text-rim underline">
+          Make, Instruments
+        </Link>
+        .
+      </p>
+      <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-2">
+        {kinds.data.map((kind) => (
+          <Entries key={kind.key} kind={kind} entries={register.data.filter((entry) => entry.kind === kind.key)} />
+        ))}
+      </div>
+    </>
+  );
+}
