@@ -28,6 +28,7 @@ NO_LISTS = {
     "/citrus/keeps": "one row for each form of storage that the core knows",
     "/citrus/ledger": "sums of the last twelve weeks",
     "/citrus/record/{fruit}": "the last cases that an estimate is made from",
+    "/register/kinds": "one row for each kind that the core knows",
     "/citrus/varieties": "one row for each citrus that the core knows",
     "/families/{family}/schools": "the schools of one family",
     "/group/houses": "the houses of one group, a hundred at most",

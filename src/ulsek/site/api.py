@@ -34,9 +34,9 @@ from ulsek.specs.cards_api import router as cards
 from ulsek.specs.copies_api import router as copies
 from ulsek.specs.judgements_api import router as judgements
 from ulsek.specs.library_api import router as library
+from ulsek.specs.materials_api import router as materials
 from ulsek.specs.versions_api import router as versions
 from ulsek.stores.api import router as stores
-from ulsek.stores.materials_api import router as materials
 from ulsek.sums.api import router as sums
 from ulsek.sync.api import router as sync
 from ulsek.team.access import MemberAuth, NotAllowed, NotForScripts, PasswordWanted

@@ -15,15 +15,12 @@ from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.units import LOCALES, Locale
 from ulsek.core.recipe_text.given import Given, given
-from ulsek.core.recipe_text.open_forms import ReadPart, Understood, materials_csv, materials_from_csv, read_any, read_many
+from ulsek.core.recipe_text.open_forms import ReadPart, Understood, read_any, read_many
 from ulsek.core.recipe_text.templates import School, schools_of
 from ulsek.core.recipe_text.together import SharedQuestion, answered_together, shared_questions
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.workbench.questions import SpecForm
-from ulsek.stores.actions.add_materials import add_materials
-from ulsek.stores.actions.drop_own_material import drop_own_material
-from ulsek.stores.actions.keep_own_material import import_materials
-from ulsek.stores.queries import described, resolve
+from ulsek.stores.queries import described
 from ulsek.team.access import Member, member_of
 from ulsek.team.answer import answers
 from ulsek.team.listing import ListQuery, Slice, holding, slice_of
@@ -34,15 +31,12 @@ from .actions.branch_spec import start_variant
 from .actions.start_spec import NewSpec, start_spec
 from .archived import read_specs, specs_in
 from .export import FORMS, exported
-from .library import ORDERS, found, rows, tree, usage, with_newest
+from .library import ORDERS, found, rows, tree, with_newest
 from .library_schemas import (
     AttachmentOut,
-    CsvIn,
     DraftsIn,
     GiveIn,
     LibrarySlice,
-    MaterialsIn,
-    MaterialsRead,
     ReadIn,
     SharedAnswerIn,
     SpecQuery,
@@ -174,40 +168,6 @@ def export(request: HttpRequest, spec_id: UUID, form: str = "ulsek") -> HttpResp
     answer = HttpResponse(exported(member.house, spec, form), content_type=kind)
     answer["Content-Disposition"] = f'attachment; filename="{spec.key}.{ending}"'
     return answer
-
-
-@router.get("/materials.csv", response={200: None})
-def materials_table(request: HttpRequest) -> HttpResponse:
-    """Every material of the house as a table."""
-    house = member_of(request).house
-    answer = HttpResponse(materials_csv(resolve(house, described(house)).materials), content_type="text/csv; charset=utf-8")
-    answer["Content-Disposition"] = 'attachment; filename="materials.csv"'
-    return answer
-
-
-@router.post("/materials.csv", response=answers(MaterialsRead))
-def read_materials_table(request: HttpRequest, payload: CsvIn) -> MaterialsRead:
-    """What is understood of a table of materials; with `keep` they become the house's own."""
-    member = member_of(request)
-    read_in, trouble = in_time(materials_from_csv, payload.text)
-    if payload.keep:
-        import_materials(member, read_in)
-    return MaterialsRead(materials=read_in, not_understood=tuple(trouble))
-
-
-@router.post("/new-materials", response={204: None})
-def add_new_materials(request: HttpRequest, payload: MaterialsIn) -> Status[None]:
-    """Adds materials that came with a file and that the house does not have; refused whole where it has one of them."""
-    add_materials(member_of(request), payload.materials)
-    return Status(204, None)
-
-
-@router.delete("/materials/{key}", response={204: None})
-def drop_material(request: HttpRequest, key: str) -> Status[None]:
-    """Deletes one of the house's own materials; refused while a spec uses it."""
-    member = member_of(request)
-    drop_own_material(member, key, usage(member.house, key))
-    return Status(204, None)
 
 
 def _attachment_row(item: Attachment) -> AttachmentOut:

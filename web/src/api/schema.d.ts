@@ -1513,7 +1513,7 @@ export interface paths {
          * Choices
          * @description What may be chosen for a material of the house: kinds, substances, allergens, classes of keeping.
          */
-        get: operations["ulsek_stores_materials_api_choices"];
+        get: operations["ulsek_specs_materials_api_choices"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1533,13 +1533,13 @@ export interface paths {
          * Materials
          * @description Returns every material that the house may use, typical ones included: those that it has had first, then by name.
          */
-        get: operations["ulsek_stores_materials_api_materials"];
+        get: operations["ulsek_specs_materials_api_materials"];
         put?: never;
         /**
          * Describe
          * @description Stores a new material of the house, under a key by its name.
          */
-        post: operations["ulsek_stores_materials_api_describe"];
+        post: operations["ulsek_specs_materials_api_describe"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1557,33 +1557,13 @@ export interface paths {
          * Materials Table
          * @description Every material of the house as a table.
          */
-        get: operations["ulsek_specs_library_api_materials_table"];
+        get: operations["ulsek_specs_materials_api_materials_table"];
         put?: never;
         /**
          * Read Materials Table
          * @description What is understood of a table of materials; with `keep` they become the house's own.
          */
-        post: operations["ulsek_specs_library_api_read_materials_table"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/materials/read": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Look
-         * @description What a material reads that is described so; nothing is stored.
-         */
-        post: operations["ulsek_stores_materials_api_look"];
+        post: operations["ulsek_specs_materials_api_read_materials_table"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1601,18 +1581,18 @@ export interface paths {
          * Material
          * @description A material in the open form, without the reading of its current delivery.
          */
-        get: operations["ulsek_stores_materials_api_material"];
+        get: operations["ulsek_specs_materials_api_material"];
         /**
          * Change
          * @description Stores what the house says of a material; a typical one then counts with the house's own figures.
          */
-        put: operations["ulsek_stores_materials_api_change"];
+        put: operations["ulsek_specs_materials_api_change"];
         post?: never;
         /**
          * Drop Material
          * @description Deletes one of the house's own materials; refused while a spec uses it.
          */
-        delete: operations["ulsek_specs_library_api_drop_material"];
+        delete: operations["ulsek_specs_materials_api_drop_material"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1651,7 +1631,7 @@ export interface paths {
          * Add New Materials
          * @description Adds materials that came with a file and that the house does not have; refused whole where it has one of them.
          */
-        post: operations["ulsek_specs_library_api_add_new_materials"];
+        post: operations["ulsek_specs_materials_api_add_new_materials"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2092,6 +2072,26 @@ export interface paths {
          * @description The recipes of a text, a page, a file or a table, each read by itself or refused in words. Nothing is stored.
          */
         post: operations["ulsek_specs_library_api_read_several"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/read-material": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description What a material reads that is described so; nothing is stored.
+         */
+        post: operations["ulsek_specs_materials_api_look"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6269,7 +6269,7 @@ export interface components {
         };
         /**
          * MaterialQuery
-         * @description Which materials are listed: all, or with `own` those that the house has described itself; `find` also looks at aliases.
+         * @description Which materials are listed: all, those that are bought, or of these the ones that the house has described itself; `find` also looks at aliases.
          */
         MaterialQuery: {
             /**
@@ -6291,10 +6291,11 @@ export interface components {
              */
             limit: number;
             /**
-             * Own
-             * @default false
+             * Of
+             * @default all
+             * @enum {string}
              */
-            own: boolean;
+            of: "all" | "bought" | "own";
         };
         /**
          * MaterialsIn
@@ -11286,7 +11287,7 @@ export interface operations {
             };
         };
     };
-    ulsek_stores_materials_api_choices: {
+    ulsek_specs_materials_api_choices: {
         parameters: {
             query?: never;
             header?: never;
@@ -11306,7 +11307,7 @@ export interface operations {
             };
         };
     };
-    ulsek_stores_materials_api_materials: {
+    ulsek_specs_materials_api_materials: {
         parameters: {
             query?: {
                 /** @description Words that must all stand in a row. */
@@ -11315,7 +11316,7 @@ export interface operations {
                 limit?: number;
                 /** @description `next` of the answer before; empty for the first rows. */
                 cursor?: string;
-                own?: boolean;
+                of?: "all" | "bought" | "own";
             };
             header?: never;
             path?: never;
@@ -11334,7 +11335,7 @@ export interface operations {
             };
         };
     };
-    ulsek_stores_materials_api_describe: {
+    ulsek_specs_materials_api_describe: {
         parameters: {
             query?: never;
             header?: never;
@@ -11358,7 +11359,7 @@ export interface operations {
             };
         };
     };
-    ulsek_specs_library_api_materials_table: {
+    ulsek_specs_materials_api_materials_table: {
         parameters: {
             query?: never;
             header?: never;
@@ -11376,7 +11377,7 @@ export interface operations {
             };
         };
     };
-    ulsek_specs_library_api_read_materials_table: {
+    ulsek_specs_materials_api_read_materials_table: {
         parameters: {
             query?: never;
             header?: never;
@@ -11400,31 +11401,7 @@ export interface operations {
             };
         };
     };
-    ulsek_stores_materials_api_look: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MaterialIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MaterialOut"];
-                };
-            };
-        };
-    };
-    ulsek_stores_materials_api_material: {
+    ulsek_specs_materials_api_material: {
         parameters: {
             query?: never;
             header?: never;
@@ -11446,7 +11423,7 @@ export interface operations {
             };
         };
     };
-    ulsek_stores_materials_api_change: {
+    ulsek_specs_materials_api_change: {
         parameters: {
             query?: never;
             header?: never;
@@ -11472,7 +11449,7 @@ export interface operations {
             };
         };
     };
-    ulsek_specs_library_api_drop_material: {
+    ulsek_specs_materials_api_drop_material: {
         parameters: {
             query?: never;
             header?: never;
@@ -11510,7 +11487,7 @@ export interface operations {
             };
         };
     };
-    ulsek_specs_library_api_add_new_materials: {
+    ulsek_specs_materials_api_add_new_materials: {
         parameters: {
             query?: never;
             header?: never;
@@ -12051,6 +12028,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadPart"][];
+                };
+            };
+        };
+    };
+    ulsek_specs_materials_api_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MaterialIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialOut"];
                 };
             };
         };

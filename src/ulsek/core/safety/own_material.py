@@ -133,8 +133,9 @@ def kept_form(key: str, body: Mapping[str, Any]) -> dict[str, Any]:
 def _placed(refusal: Refusal, key: str) -> Refusal:
     """Returns a refusal at the place in the form of the material itself: “makeup/sugars_g”."""
     where = refusal.where
-    for before in ("material/", f"materials/{key}/"):
-        where = where.removeprefix(before)
+    for before in ("material", f"materials/{key}"):
+        # What cannot be worked out at all is the makeup's fault.
+        where = "makeup" if where == before else where.removeprefix(f"{before}/")
     return Refusal(refusal.what, where, refusal.bound, refusal.remedy, refusal.code)
 
 

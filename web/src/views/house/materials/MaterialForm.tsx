@@ -23,7 +23,7 @@ interface MaterialFormProps {
 /** One material: what it is called, what is in it, what it costs, holds and keeps; beside it what it reads, as it is typed. */
 export function MaterialForm({ file, choices, open }: MaterialFormProps) {
   const queries = useQueryClient();
-  const [typed, setTyped] = useState(() => bodyTyped(file?.body));
+  const [typed, setTyped] = useState(() => bodyTyped(file?.body, file?.ships));
   const set = (change: Partial<typeof typed>) => {
     keep.reset();
     setTyped({ ...typed, ...change });
@@ -33,7 +33,7 @@ export function MaterialForm({ file, choices, open }: MaterialFormProps) {
   const live = useLive(
     ["materials", "read"],
     body,
-    (asked, signal) => unwrap(client.POST("/api/materials/read", { body: { body: asked }, signal })),
+    (asked, signal) => unwrap(client.POST("/api/read-material", { body: { body: asked }, signal })),
     [],
   );
   const settled = (key: string) => {
@@ -79,7 +79,7 @@ export function MaterialForm({ file, choices, open }: MaterialFormProps) {
         if (!wrong) keep.mutate();
       }}
     >
-      <div className="flex flex-wrap items-start justify-between gap-3">
+      <div className="flex flex-wrap items-center justify-between gap-3">
         <h2 className="text-[20px]">{heading}</h2>
         <Button look="quiet" onClick={() => open("")}>
           Close

@@ -18,10 +18,10 @@ export function MaterialsPart() {
   const [find, setFind] = useState("");
   const [every, setEvery] = useState(false);
   const wanted = useDeferredValue(find.trim());
-  const own = !every && !wanted;
+  const of = every || wanted ? "bought" : "own";
   const list = useInfiniteQuery(
-    sliced(["materials", "described", wanted, own], ({ limit, cursor }) =>
-      unwrap(client.GET("/api/materials", { params: { query: { find: wanted, own, limit, cursor } } })),
+    sliced(["materials", "described", wanted, of], ({ limit, cursor }) =>
+      unwrap(client.GET("/api/materials", { params: { query: { find: wanted, of, limit, cursor } } })),
     ),
   );
   const choices = useQuery(ask.materialChoices());
@@ -32,7 +32,7 @@ export function MaterialsPart() {
       <section className={`tray p-4 ${chosen ? "max-lg:hidden" : ""}`} aria-label="Materials of the house">
         <div className="mb-2 flex items-end gap-2">
           <Field className="w-full" label="Find a material" type="search" value={find} onChange={setFind} />
-          <Button look="main" onClick={() => open("new")}>
+          <Button look="main" className="shrink-0" onClick={() => open("new")}>
             New one
           </Button>
         </div>

@@ -20,7 +20,8 @@ export interface Typed {
   note: string;
 }
 
-export function bodyTyped(body: Body | undefined): Typed {
+/** What ships has its allergens told in full: none where it names none. */
+export function bodyTyped(body: Body | undefined, ships = false): Typed {
   const made = (body ?? {}) as Record<string, unknown>;
   const text = (name: string) => String(made[name] ?? "");
   return {
@@ -31,7 +32,7 @@ export function bodyTyped(body: Body | undefined): Typed {
     keeps: amountText(made.keeps_days),
     piece: amountText(made.piece_g),
     bulk: amountText(made.bulk_density_g_ml),
-    allergens: Array.isArray(made.allergens) ? (made.allergens as string[]) : null,
+    allergens: Array.isArray(made.allergens) ? (made.allergens as string[]) : ships ? [] : null,
     keepingClass: text("keeping_class"),
     note: text("note"),
   };

@@ -53,7 +53,7 @@ export const ASKED: Readonly<Record<"label" | "reading", readonly Asked[]>> = {
     { name: "ph", label: "pH, if a meter read it", unit: "" },
     { name: "potassium_mg_100g", label: "Potassium, if known", unit: "mg/100 g" },
     { name: "pectin_g_100g", label: "Pectin, if known", unit: "g/100 g" },
-    { name: "other_solids_share", label: "Other solids, of all", unit: "" },
+    { name: "other_solids_share", label: "Other solids, as a share of all", unit: "" },
   ],
 };
 
@@ -71,14 +71,17 @@ export const EMPTY: Makeup = {
 
 type Amount = number | { value: number; low: number; high: number };
 
+/** The end of a range has no more figures than anybody means. */
+const rough = (value: number) => Number(value.toPrecision(4));
+
 /** An amount as text: “12”, “12 ± 1”, “12 (10 to 15)”. */
 export function amountText(amount: unknown): string {
   if (typeof amount === "number") return String(amount);
   if (typeof amount !== "object" || amount === null) return "";
   const { value, low, high } = amount as Record<"value" | "low" | "high", number>;
   if (low === value && high === value) return String(value);
-  const half = Number((high - value).toPrecision(6));
-  return Math.abs(value - low - half) < 1e-9 * Math.max(1, Math.abs(value)) ? `${value} ± ${half}` : `${value} (${low} to ${high})`;
+  const [below, above] = [rough(value - low), rough(high - value)];
+  return below === above ? `${value} ± ${above}` : `${value} (${rough(low)} to ${rough(high)})`;
 }
 
 /** Without the tail of a binary fraction: 8.2 − 0.3 is 7.9. */

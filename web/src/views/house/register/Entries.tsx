@@ -8,6 +8,9 @@ import type { Entry } from "../../../parts/useRegister";
 import { EntryForm } from "./EntryForm";
 import type { Kind } from "./typed";
 
+/** A figure as somebody gave it: 1 g, 0.01 g, 24.5 cm. */
+const asKnown = (value: number) => figure(value, (String(value).split(".")[1] ?? "").length);
+
 /** What stands or came there, in words. */
 function holds(entry: Entry): string {
   if (!entry.holds) return "";
@@ -19,8 +22,8 @@ function holds(entry: Entry): string {
 export function Entries({ kind, entries }: { kind: Kind; entries: readonly Entry[] }) {
   const [adding, setAdding] = useState(false);
   return (
-    <section className="tray p-5" aria-label={kind.title}>
-      <div className="flex items-start justify-between gap-3">
+    <section className="tray mb-4 break-inside-avoid p-5" aria-label={kind.title}>
+      <div className="flex items-center justify-between gap-3">
         <h2 className="text-[20px]">{kind.title}</h2>
         {adding ? null : (
           <Button look="quiet" onClick={() => setAdding(true)} aria-label={`${kind.title}: add one`}>
@@ -57,7 +60,7 @@ function EntryLine({ kind, entry }: { kind: Kind; entry: Entry }) {
   }
   const said = kind.figures.flatMap(({ key, unit }) => {
     const value = entry.figures[key];
-    return value === undefined ? [] : [`${figure(value)}${GAP}${unit}`];
+    return value === undefined ? [] : [`${asKnown(value)}${GAP}${unit}`];
   });
   const about = [holds(entry), entry.note].filter(Boolean).join(" · ");
   return (

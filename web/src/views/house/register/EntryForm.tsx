@@ -5,7 +5,6 @@ import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { faultsOf, restOf } from "../../../parts/faults";
 import { Trouble } from "../../../parts/Notice";
-import { figure } from "../../../parts/numbers";
 import type { Entry } from "../../../parts/useRegister";
 import { figuresTyped, type Kind } from "./typed";
 
@@ -63,7 +62,7 @@ export function EntryForm({ kind, entry, onDone }: EntryFormProps) {
           label={item.needed ? item.label : `${item.label}, if known`}
           unit={item.unit}
           inputMode="decimal"
-          placeholder={figure(item.such)}
+          placeholder={String(item.such)}
           value={written[item.key] ?? ""}
           onChange={(value) => setWritten((before) => ({ ...before, [item.key]: value }))}
           fault={wrong[item.key] ?? faults[`figures/${item.key}`]}

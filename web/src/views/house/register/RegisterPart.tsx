@@ -23,7 +23,7 @@ export function RegisterPart() {
         </Link>
         .
       </p>
-      <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-2">
+      <div className="gap-4 lg:columns-2">
         {kinds.data.map((kind) => (
           <Entries key={kind.key} kind={kind} entries={register.data.filter((entry) => entry.kind === kind.key)} />
         ))}
