@@ -49,7 +49,7 @@ def refusal_of(body):
     ("body", "where", "what"),
     [
         (bent(PLAIN, "makeup", to=None), "makeup", "A material needs a makeup"),
-        (bent(PLAIN, "makeup", "by", to="magic"), "makeup/by", "A makeup is “by substance”, “by reading” or “by parts”"),
+        (bent(PLAIN, "makeup", "by", to="magic"), "makeup/by", "A makeup is “by label”, “by reading”, “by substance” or “by parts”"),
         (bent(PLAIN, "makeup", "g_per_100g", to=[1]), "makeup", "A makeup by substance needs g_per_100g"),
         (bent(PLAIN, "makeup", "g_per_100g", "moon", to=1), "makeup/g_per_100g", "“moon” is no substance that Ulsek knows"),
         (bent(PLAIN, "makeup", "g_per_100g", "sucrose", to=140), "makeup/g_per_100g/sucrose", "140 to 140 is out of bounds"),

@@ -10,12 +10,12 @@ JUICE = {"days": 2, "source": "house", "dated": "2026-12-01"}
 
 
 def row(sheet, table, key):
-    return next(item for item in next(found for found in sheet if found.key == table).rows if item.key == key)
+    return next(item for item in next(found for found in sheet.tables if found.key == table).rows if item.key == key)
 
 
 def test_every_figure_that_a_house_may_set_is_on_the_sheet_with_its_words_and_source():
     ships = tables(shipped())
-    for table in rule_sheet({}):
+    for table in rule_sheet({}).tables:
         settable = {
             (key, name)
             for key, rule in ships[table.key].items()
@@ -56,3 +56,20 @@ def test_what_a_house_may_not_set_is_refused_at_its_place(table, key, entry, whe
     with pytest.raises(Refusal) as refused:
         rule_sheet(own)
     assert refused.value.where == where
+
+
+HOT = {"fill_c": 88, "hold_min": 3, "most_ph": 4.0, "days": 30, "cap": "metal", "glass": "made for heat", "authority": "letter"}
+
+
+def test_a_procedure_of_hot_filling_and_a_handful_are_told_beside_the_figures():
+    assert rule_sheet({}).procedures == ()
+    own = with_rule({}, "procedures", "hot cordial", {**HOT, "source": "our authority", "dated": "2026-12-01"})
+    (kept,) = rule_sheet(own).procedures
+    assert (kept.name, kept.fill_c, kept.hold_min, kept.most_ph, kept.days, kept.cap) == ("hot cordial", 88, 3, 4.0, 30, "metal")
+    mine = with_rule(own, "words", "handful", {"unit": "g", "value": 18, "low": 12, "high": 24})
+    words = {word.key: word for word in rule_sheet(mine).words}
+    assert (words["handful"].value, words["handful"].own, words["pinch"].own) == (18, True, False)
+    assert rule_sheet(with_rule(with_rule(mine, "words", "handful", None), "procedures", "hot cordial", None)) == rule_sheet({})
+    with pytest.raises(Refusal) as refused:
+        rule_sheet(with_rule({}, "procedures", "hot cordial", {**HOT, "fill_c": 60, "source": "x", "dated": "2026-12-01"}))
+    assert refused.value.where == "procedures/hot cordial/fill_c"

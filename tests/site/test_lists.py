@@ -33,7 +33,6 @@ NO_LISTS = {
     "/families/{family}/schools": "the schools of one family",
     "/group/houses": "the houses of one group, a hundred at most",
     "/history/kinds": "the kinds of act that stand in a house's history",
-    "/rules/sheet": "one row for each table of rules that the core knows",
     "/runs/{run_id}/supplies": "what one batch can be made from, computed as a whole",
     "/specs/{spec_id}/followers": "the copies of one spec, one in each house that follows it",
     "/specs/{spec_id}/start-by": "the start times of one spec and what it is made with",

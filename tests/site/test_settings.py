@@ -231,7 +231,9 @@ def test_a_rule_is_changed_by_itself_and_specs_are_judged_by_it_at_once(place):
     asked = {"table": "classes", "key": "fresh_juice", "figures": {"days": 1}, "source": "a warm summer"}
     sheet = lead.call("put", "/rules/one", asked)
     assert sheet.status_code == 200, sheet.content
-    row = next(item for table in sheet.data if table["key"] == "classes" for item in table["rows"] if item["key"] == "fresh_juice")
+    row = next(
+        item for table in sheet.data["tables"] if table["key"] == "classes" for item in table["rows"] if item["key"] == "fresh_juice"
+    )
     assert (row["own"], row["figures"][0]["value"], row["source"]) == (True, 1.0, "a warm summer")
     loosened = lead.call("put", "/rules/one", {**asked, "figures": {"days": 20}})
     assert (loosened.status_code, loosened.data["where"]) == (422, "classes/fresh_juice/authority")
@@ -244,6 +246,29 @@ def test_a_rule_is_changed_by_itself_and_specs_are_judged_by_it_at_once(place):
     lead.post("/rules/one/drop", {"table": "classes", "key": "fresh_juice"})
     assert lead.get(f"/specs/{spec.pk}/draft").data["result"]["final"]["keeps_days"] == before
     assert [row.action for row in HistoryRow.objects.filter(action="set_rules")] == ["set_rules", "set_rules"]
+
+
+def test_a_procedure_and_a_handful_are_written_down_by_themselves(place):
+    lead = place.apis["lead"]
+    figures = {"fill_c": 88, "hold_min": 3, "most_ph": 4.0, "days": 30}
+    said = {"cap": "metal, with a liner", "glass": "made for heat", "source": "our authority"}
+    asked = {"table": "procedures", "key": "hot cordial", "figures": figures, **said}
+    assert lead.call("put", "/rules/one", asked).data["where"] == "procedures/hot cordial/authority"
+    sheet = lead.call("put", "/rules/one", {**asked, "authority": "letter of 2 October"}).data
+    assert [(row["name"], row["days"], row["authority"]) for row in sheet["procedures"]] == [("hot cordial", 30, "letter of 2 October")]
+    wrong = lead.call(
+        "put", "/rules/one", {"table": "words", "key": "handful", "figures": {"value": 9, "low": 12, "high": 24}, "unit": "g"}
+    )
+    assert (wrong.status_code, wrong.data["where"]) == (422, "words/handful")
+    kept = lead.call(
+        "put", "/rules/one", {"table": "words", "key": "handful", "figures": {"value": 18, "low": 12, "high": 24}, "unit": "g"}
+    )
+    assert next(word for word in kept.data["words"] if word["own"])["key"] == "handful"
+    read = lead.post("/read", {"text": "Mint syrup\n\na handful of mint\n500 g sugar\n500 g water\n\nSteep."}).data
+    masses = [line["amount"].get("mass_g") for step in read["body"]["steps"] for line in step.get("lines", ())]
+    assert any(isinstance(mass, dict) and mass["value"] == 18 for mass in masses), masses
+    back = lead.post("/rules/one/drop", {"table": "words", "key": "handful"}).data
+    assert not any(word["own"] for word in back["words"])
 
 
 @pytest.mark.parametrize(

@@ -13,7 +13,7 @@ from pydantic import Field
 
 from ulsek.core.base.answer import OpenForm
 from ulsek.core.safety.house_rules import Rules, read_rules, tables
-from ulsek.core.safety.rule_sheet import RuleTable, rule_sheet
+from ulsek.core.safety.rule_sheet import RuleSheet, rule_sheet
 
 from .access import member_of
 from .actions.close_house import WAITING, close_house, keep_house
@@ -195,7 +195,9 @@ def change_rules(request: HttpRequest, payload: RulesIn) -> RulesOut:
 
 
 class RuleIn(Schema):
-    """The house's figures for one rule, where they come from, and what loosening takes: the word of an authority, or who decided it and why."""
+    """The house's figures for one rule, where they come from, and what loosening takes: the word of an authority, or who decided it and why. A procedure names its cap and
+    glass, an imprecise word its unit.
+    """
 
     table: str
     key: str = Field(max_length=200)
@@ -204,6 +206,9 @@ class RuleIn(Schema):
     authority: str = ""
     by: str = ""
     why: str = ""
+    cap: str = ""
+    glass: str = ""
+    unit: str = ""
 
 
 class RuleKey(Schema):
@@ -213,24 +218,26 @@ class RuleKey(Schema):
     key: str = Field(max_length=200)
 
 
-@router.get("/rules/sheet", response=answers(tuple[RuleTable, ...]))
-def rules_sheet(request: HttpRequest) -> list[RuleTable]:
-    """The rules of the house, table by table, each figure that it may set beside the one that ships."""
-    return list(rule_sheet(member_of(request).house.rules))
+@router.get("/rules/sheet", response=answers(RuleSheet))
+def rules_sheet(request: HttpRequest) -> RuleSheet:
+    """The rules of the house, each figure that it may set beside the one that ships."""
+    return rule_sheet(member_of(request).house.rules)
 
 
-@router.put("/rules/one", response=answers(tuple[RuleTable, ...]))
-def change_rule(request: HttpRequest, payload: RuleIn) -> list[RuleTable]:
+@router.put("/rules/one", response=answers(RuleSheet))
+def change_rule(request: HttpRequest, payload: RuleIn) -> RuleSheet:
     """Sets one rule of the house. Stricter is always allowed; looser takes what its table asks for."""
     member = member_of(request)
-    words = {name: text for name in ("source", "authority", "by", "why") if (text := getattr(payload, name).strip())}
+    words = {
+        name: text for name in ("source", "authority", "by", "why", "cap", "glass", "unit") if (text := getattr(payload, name).strip())
+    }
     set_rule(member, payload.table, payload.key, {**payload.figures, **words})
-    return list(rule_sheet(House.objects.get(pk=member.house.pk).rules))
+    return rule_sheet(House.objects.get(pk=member.house.pk).rules)
 
 
-@router.post("/rules/one/drop", response=answers(tuple[RuleTable, ...]))
-def drop_rule(request: HttpRequest, payload: RuleKey) -> list[RuleTable]:
+@router.post("/rules/one/drop", response=answers(RuleSheet))
+def drop_rule(request: HttpRequest, payload: RuleKey) -> RuleSheet:
     """Lets one rule be as it ships."""
     member = member_of(request)
     set_rule(member, payload.table, payload.key, None)
-    return list(rule_sheet(House.objects.get(pk=member.house.pk).rules))
+    return rule_sheet(House.objects.get(pk=member.house.pk).rules)

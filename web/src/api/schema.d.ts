@@ -2239,7 +2239,7 @@ export interface paths {
         };
         /**
          * Rules Sheet
-         * @description The rules of the house, table by table, each figure that it may set beside the one that ships.
+         * @description The rules of the house, each figure that it may set beside the one that ships.
          */
         get: operations["ulsek_team_api_rules_sheet"];
         put?: never;
@@ -6170,6 +6170,28 @@ export interface components {
              */
             state: "open" | "gone";
         };
+        /** @description what a nutrition label declares; strength in % vol, acid as citric; splits are shares by mass that add to 1 */
+        MakeupByLabel: {
+            abv?: components["schemas"]["SpecRange"];
+            acid_g?: components["schemas"]["SpecRange"];
+            acid_split?: {
+                [key: string]: number;
+            };
+            /** @constant */
+            by: "label";
+            carbohydrate_g?: components["schemas"]["SpecRange"];
+            fat_g?: components["schemas"]["SpecRange"];
+            fibre_g?: components["schemas"]["SpecRange"];
+            /** @enum {unknown} */
+            per?: "100 g" | "100 mL";
+            protein_g?: components["schemas"]["SpecRange"];
+            salt_g?: components["schemas"]["SpecRange"];
+            source?: string;
+            sugar_split?: {
+                [key: string]: number;
+            };
+            sugars_g?: components["schemas"]["SpecRange"];
+        };
         /** @description a whole fruit or egg: each part with its share by weight and its own makeup; flesh is what is left */
         MakeupByParts: {
             /** @constant */
@@ -6932,6 +6954,19 @@ export interface components {
         PrintOut: {
             printed: number;
         };
+        /** @description A procedure of hot filling that the house's authority has approved: filled at [°C], held for [min], at a pH of at most, kept for so many days. */
+        ProcedureRow: {
+            authority: string;
+            cap: string;
+            dated: string;
+            days: number;
+            fill_c: number;
+            glass: string;
+            hold_min: number;
+            most_ph: number;
+            name: string;
+            source: string;
+        };
         /** Publish */
         Publish: {
             /**
@@ -7263,7 +7298,8 @@ export interface components {
         };
         /**
          * RuleIn
-         * @description The house's figures for one rule, where they come from, and what loosening takes: the word of an authority, or who decided it and why.
+         * @description The house's figures for one rule, where they come from, and what loosening takes: the word of an authority, or who decided it and why. A procedure names its cap and
+         *     glass, an imprecise word its unit.
          */
         RuleIn: {
             /**
@@ -7276,10 +7312,20 @@ export interface components {
              * @default
              */
             by: string;
+            /**
+             * Cap
+             * @default
+             */
+            cap: string;
             /** Figures */
             figures: {
                 [key: string]: number;
             };
+            /**
+             * Glass
+             * @default
+             */
+            glass: string;
             /** Key */
             key: string;
             /**
@@ -7289,6 +7335,11 @@ export interface components {
             source: string;
             /** Table */
             table: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
             /**
              * Why
              * @default
@@ -7313,6 +7364,12 @@ export interface components {
             own: boolean;
             source: string;
             words: string;
+        };
+        /** @description Every rule that a house may set: figures table by table, its procedures of hot filling (none ships), and what imprecise words hold. */
+        RuleSheet: {
+            procedures: components["schemas"]["ProcedureRow"][];
+            tables: components["schemas"]["RuleTable"][];
+            words: components["schemas"]["WordRow"][];
         };
         /** @description A table of rules, what it does, and what loosening one of them takes: `authority`, or `by` and `why`. */
         RuleTable: {
@@ -7984,7 +8041,7 @@ export interface components {
             /** @description the alternative it belongs to, as group/choice; in the spec only when that is chosen */
             only?: string;
         };
-        SpecMakeup: components["schemas"]["MakeupBySubstance"] | components["schemas"]["MakeupByReading"] | components["schemas"]["MakeupByParts"] | components["schemas"]["MakeupBySpec"];
+        SpecMakeup: components["schemas"]["MakeupBySubstance"] | components["schemas"]["MakeupByLabel"] | components["schemas"]["MakeupByReading"] | components["schemas"]["MakeupByParts"] | components["schemas"]["MakeupBySpec"];
         /** @description what a thing is made of; with a makeup by spec, the rest is worked out unless given */
         SpecMaterial: {
             /** @description left out: nobody has said */
@@ -9185,6 +9242,15 @@ export interface components {
         Word: {
             key: string;
             words: string;
+        };
+        /** @description What an imprecise word of a recipe holds, in g or ml, and whether it was weighed in this house. */
+        WordRow: {
+            high: number;
+            key: string;
+            low: number;
+            own: boolean;
+            unit: string;
+            value: number;
         };
         /** @description The words that screens offer: families of ingredients, and verbs in the order of work. */
         WordSheet: {
@@ -12237,7 +12303,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RuleTable"][];
+                    "application/json": components["schemas"]["RuleSheet"];
                 };
             };
         };
@@ -12261,7 +12327,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RuleTable"][];
+                    "application/json": components["schemas"]["RuleSheet"];
                 };
             };
         };
@@ -12281,7 +12347,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RuleTable"][];
+                    "application/json": components["schemas"]["RuleSheet"];
                 };
             };
         };

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..base.messages import Message, message
-from .house_rules import FORMAT, TABLES, VERSION, read_rules, shipped, tables
+from .house_rules import DATED_TABLES, FORMAT, TABLES, VERSION, read_rules, shipped, tables
 
 _LABELS: Mapping[str, tuple[Message, str]] = {
     "per_serve_mg": (message("in a serve at most"), "mg"),
@@ -70,8 +70,62 @@ class RuleTable:
     rows: tuple[RuleRow, ...]
 
 
-def rule_sheet(data: Mapping[str, Any]) -> tuple[RuleTable, ...]:
-    """Returns the rules of a house's file over those that ship, table by table. Raises Refusal as `read_rules` does."""
+@dataclass(frozen=True, slots=True)
+class ProcedureRow:
+    """A procedure of hot filling that the house's authority has approved: filled at [°C], held for [min], at a pH of at most, kept for so many days."""
+
+    name: str
+    fill_c: float
+    hold_min: float
+    most_ph: float
+    days: int
+    cap: str
+    glass: str
+    authority: str
+    source: str
+    dated: str
+
+
+@dataclass(frozen=True, slots=True)
+class WordRow:
+    """What an imprecise word of a recipe holds, in g or ml, and whether it was weighed in this house."""
+
+    key: str
+    unit: str
+    value: float
+    low: float
+    high: float
+    own: bool
+
+
+@dataclass(frozen=True, slots=True)
+class RuleSheet:
+    """Every rule that a house may set: figures table by table, its procedures of hot filling (none ships), and what imprecise words hold."""
+
+    tables: tuple[RuleTable, ...]
+    procedures: tuple[ProcedureRow, ...]
+    words: tuple[WordRow, ...]
+
+
+SHEET_TABLES = (*DATED_TABLES, "words")
+"""Tables whose entries a lead sets one by one."""
+
+
+def rule_sheet(data: Mapping[str, Any]) -> RuleSheet:
+    """Returns the rules of a house's file over those that ship. Raises Refusal as `read_rules` does."""
+    standing = tables(read_rules(data))
+    own = data.get("words", {})
+    return RuleSheet(
+        _tables(data),
+        tuple(
+            ProcedureRow(name, **{part: rule[part] for part in ProcedureRow.__dataclass_fields__ if part != "name"})
+            for name, rule in standing["procedures"].items()
+        ),
+        tuple(WordRow(key, word["unit"], word["value"], word["low"], word["high"], key in own) for key, word in standing["words"].items()),
+    )
+
+
+def _tables(data: Mapping[str, Any]) -> tuple[RuleTable, ...]:
     now, ships = tables(read_rules(data)), tables(shipped())
     found = []
     for key, table in TABLES.items():

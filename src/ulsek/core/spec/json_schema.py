@@ -132,8 +132,25 @@ def _amounts() -> Schema:
     }
 
 
+_SHARES: Schema = {"type": "object", "additionalProperties": {"type": "number"}}
+
+
+def _known_by_label() -> Schema:
+    return _object(
+        "what a nutrition label declares; strength in % vol, acid as citric; splits are shares by mass that add to 1",
+        ["by"],
+        {
+            "by": {"const": "label"},
+            "per": {"enum": list(PER)},
+            **{name: _ref("SpecRange") for name in FIGURES_OF_LABEL},
+            "acid_split": _SHARES,
+            "sugar_split": _SHARES,
+            "source": _string(),
+        },
+    )
+
+
 def _compositions() -> Schema:
-    shares = {"type": "object", "additionalProperties": {"type": "number"}}
     return {
         "SpecMakeup": {"oneOf": [_ref(f"MakeupBy{kind}") for kind in ("Substance", "Label", "Reading", "Parts", "Spec")]},
         "MakeupBySubstance": _object(
@@ -145,18 +162,7 @@ def _compositions() -> Schema:
                 "source": _string(),
             },
         ),
-        "MakeupByLabel": _object(
-            "what a nutrition label declares; strength in % vol, acid as citric; splits are shares by mass that add to 1",
-            ["by"],
-            {
-                "by": {"const": "label"},
-                "per": {"enum": list(PER)},
-                **{name: _ref("SpecRange") for name in FIGURES_OF_LABEL},
-                "acid_split": shares,
-                "sugar_split": shares,
-                "source": _string(),
-            },
-        ),
+        "MakeupByLabel": _known_by_label(),
         "MakeupByReading": _object(
             "a juice by what instruments show; splits are shares by mass that add to 1",
             ["by", "brix_reading", "acid_g_100ml"],
@@ -164,8 +170,8 @@ def _compositions() -> Schema:
                 "by": {"const": "reading"},
                 "brix_reading": _ref("SpecRange"),
                 "acid_g_100ml": _ref("SpecRange"),
-                "acid_split": shares,
-                "sugar_split": shares,
+                "acid_split": _SHARES,
+                "sugar_split": _SHARES,
                 "potassium_mg_100g": {"type": "number"},
                 "ph": {**_ref("SpecNumber"), "description": "as read; the cations then follow from it and the titration"},
                 "pectin_g_100g": _ref("SpecNumber"),

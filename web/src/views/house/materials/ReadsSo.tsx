@@ -8,9 +8,9 @@ import { BANDS, bandWord } from "../../../parts/say";
 export function ReadsSo({ view }: { view: Schemas["MaterialOut"] | undefined }) {
   if (!view) return null;
   const shown = Object.entries(view.figures).filter(([name]) => name in FIGURES) as [FigureKey, Schemas["Range"]][];
-  const shares = BANDS.filter((band) => (view.bands[band] ?? 0) > 0.0005).map(
-    (band) => `${bandWord(band)} ${figure((view.bands[band] ?? 0) * 100, 1)}${GAP}%`,
-  );
+  const shares = BANDS.map((band) => ({ band, share: figure((view.bands[band] ?? 0) * 100, 1) }))
+    .filter(({ share }) => Number(share))
+    .map(({ band, share }) => `${bandWord(band)} ${share}${GAP}%`);
   return (
     <section className="rounded-xl bg-quiet p-4" aria-label="It reads so">
       <p className="text-[14px] text-soft">

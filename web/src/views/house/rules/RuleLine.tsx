@@ -1,20 +1,18 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, unwrap } from "../../../api/client";
-import { ask } from "../../../api/queries";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
-import { figuresOf, type Rule, said, shipped, type Table } from "./rules";
+import { figuresOf, type Rule, said, shipped, type Table, UNSAID } from "./rules";
+import { useKeptSheet } from "./useKeptSheet";
 
 /** One rule: what it says, where it comes from, and the way to change it. */
 export function RuleLine({ table, rule }: { table: Table; rule: Rule }) {
-  const queries = useQueryClient();
+  const kept = useKeptSheet();
   const [open, setOpen] = useState(false);
-  const settled = (next: Schemas["RuleTable"][]) => {
-    queries.setQueryData(ask.ruleSheet().queryKey, next);
-    // Every spec is judged by them.
-    void queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== "session" && queryKey[0] !== "rules" });
+  const settled = (next: Schemas["RuleSheet"]) => {
+    kept(next);
     setOpen(false);
   };
   const drop = useMutation({
@@ -65,7 +63,7 @@ export function RuleLine({ table, rule }: { table: Table; rule: Rule }) {
 interface FormProps {
   table: Table;
   rule: Rule;
-  onKept: (next: Schemas["RuleTable"][]) => void;
+  onKept: (next: Schemas["RuleSheet"]) => void;
   onBack: () => void;
 }
 
@@ -75,7 +73,7 @@ function RuleForm({ table, rule, onKept, onBack }: FormProps) {
   const [fault, setFault] = useState("");
   const keep = useMutation({
     mutationFn: (figures: Record<string, number>) =>
-      unwrap(client.PUT("/api/rules/one", { body: { table: table.key, key: rule.key, figures, ...words } })),
+      unwrap(client.PUT("/api/rules/one", { body: { table: table.key, key: rule.key, figures, ...UNSAID, ...words } })),
     onSuccess: onKept,
   });
   const say = (name: keyof typeof words) => (text: string) => setWords((now) => ({ ...now, [name]: text }));

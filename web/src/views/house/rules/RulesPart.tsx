@@ -3,6 +3,8 @@ import { useState } from "react";
 import { ask } from "../../../api/queries";
 import { Field } from "../../../parts/Field";
 import { Empty, NotFetched, Notice, Shape } from "../../../parts/Notice";
+import { HotFilling } from "./HotFilling";
+import { HouseWords } from "./HouseWords";
 import { RuleLine } from "./RuleLine";
 import { found } from "./rules";
 
@@ -11,7 +13,7 @@ export function RulesPart() {
   const sheet = useQuery(ask.ruleSheet());
   const [find, setFind] = useState("");
   if (sheet.isPending) return <Shape rows={8} />;
-  const tables = found(sheet.data ?? [], find);
+  const tables = found(sheet.data?.tables ?? [], find);
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
       <Notice severity="check">
@@ -32,6 +34,12 @@ export function RulesPart() {
           </ul>
         </section>
       ))}
+      {sheet.data && !find.trim() ? (
+        <>
+          <HotFilling procedures={sheet.data.procedures} />
+          <HouseWords words={sheet.data.words} />
+        </>
+      ) : null}
     </div>
   );
 }

@@ -6,6 +6,9 @@ import { GAP, typed } from "../../../parts/numbers";
 export type Table = Schemas["RuleTable"];
 export type Rule = Schemas["RuleRow"];
 
+/** What is said of a rule in words; what its table does not ask for stays empty. */
+export const UNSAID = { source: "", authority: "", by: "", why: "", cap: "", glass: "", unit: "" };
+
 /** The rules whose words or source hold every word that is looked for; tables without any are left out. */
 export function found(tables: readonly Table[], find: string): Table[] {
   const words = find.toLowerCase().split(/\s+/).filter(Boolean);
