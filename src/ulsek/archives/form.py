@@ -22,6 +22,8 @@ from ulsek.core.base.messages import Message, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.models import Person
 
+from .older import changed_since
+
 FORMAT, VERSION = "ulsek.house", 1
 ABOUT, PEOPLE = "house.json", "people.jsonl"
 
@@ -121,9 +123,11 @@ class Reader:
         if dict(self.about.migrations) != here:
             if any(name > here.get(app, "") for app, name in self.about.migrations.items()):
                 raise _refused(message("A newer Ulsek wrote this archive"), message("Upgrade this site first"))
-            raise _refused(
-                message("An older Ulsek wrote this archive"), message("Upgrade the site that it is from, and take it anew there")
-            )
+            if changed := changed_since(self.about.migrations, here):
+                raise _refused(
+                    message("An older Ulsek wrote this archive: its rows lack what {migration} has changed", migration=changed),
+                    message("Upgrade the site that it is from, and take it anew there"),
+                )
         if set(self.about.digests) != set(self._zip.namelist()) - {ABOUT}:
             raise KeyError(ABOUT)
         for name, digest in self.about.digests.items():

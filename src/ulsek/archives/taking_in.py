@@ -39,7 +39,7 @@ def take_in_elsewhere(source: IO[bytes], lead: str, password: str, name: str = "
     """Stores the house of an archive as a house of this site, under `name` if given. `lead`, one of its leads, signs in with `password`.
 
     Everybody else comes without a password; sessions and keys are ended, devices revoked, and who led it with its group alone has left. Raises Refusal for
-    what is no whole archive of this version, for a house that is here already, for somebody who does not lead it, and for a weak password; then nothing is
+    what is no whole archive, or one of a version that cannot be read here, for a house that is here already, for somebody who does not lead it, and for a weak password; then nothing is
     stored.
     """
     reader = Reader(source)
