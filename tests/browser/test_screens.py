@@ -44,8 +44,10 @@ def places(hand):
     found["sums"] = "/shift?sum="
     found["sum"] = "/shift?sum=acid_dose&s.volume=60&s.want=1.5&s.solution=28"
     found |= {
-        f"house {part}": f"/house/{part}" for part in ("", "settings", "rules", "people", "cleared", "group", "devices", "api", "history")
+        f"house {part}": f"/house/{part}"
+        for part in ("", "settings", "register", "materials", "rules", "people", "cleared", "group", "devices", "api", "history")
     }
+    found["house material"] = "/house/materials?material=lemon"
     found["many"] = "/stores/many"
     found["lot"] = "/lots/" + api.get(f"{hand.site.base}/api/lots").json()["items"][0]["code"]
     return found

@@ -63,7 +63,7 @@ export function MaterialForm({ file, choices, open }: MaterialFormProps) {
         <h2 className="text-[20px]">{heading}</h2>
         <p>
           A spec of the house makes it: what is in it follows from there.{" "}
-          <Link to="/specs" className="font-semibold text-rim underline">
+          <Link to="/specs" className="inline-flex min-h-11 items-center font-semibold text-rim underline">
             To the specs
           </Link>
         </p>

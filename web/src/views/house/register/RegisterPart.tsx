@@ -14,11 +14,11 @@ export function RegisterPart() {
     <>
       <p className="mb-3 max-w-3xl text-soft">
         All of it may stay empty: Ulsek then takes what most bars have. Tubs that are weighed empty stand under{" "}
-        <Link to="/make/containers" className="font-semibold text-rim underline">
+        <Link to="/make/containers" className="inline-flex min-h-11 items-center font-semibold text-rim underline">
           Make, Containers
         </Link>
         ; scales and thermometers that are connected under{" "}
-        <Link to="/make/instruments" className="font-semibold text-rim underline">
+        <Link to="/make/instruments" className="inline-flex min-h-11 items-center font-semibold text-rim underline">
           Make, Instruments
         </Link>
         .
