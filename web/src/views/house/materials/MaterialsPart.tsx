@@ -30,6 +30,7 @@ export function MaterialsPart() {
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[360px_minmax(0,1fr)]">
       <section className={`tray p-4 ${chosen ? "max-lg:hidden" : ""}`} aria-label="Materials of the house">
+        <h2 className="sr-only">Materials of the house</h2>
         <div className="mb-2 flex items-end gap-2">
           <Field className="w-full" label="Find a material" type="search" value={find} onChange={setFind} />
           <Button look="main" className="shrink-0" onClick={() => open("new")}>
