@@ -36,7 +36,7 @@ def test_who_opens_an_address_in_a_tab_reads_words_and_a_program_its_shape(place
     assert (shape.status_code, words.status_code) == (422, 422)
     assert shape.json()["detail"].startswith("There is no label of size “<b>1x1”")
     text = words.content.decode()
-    assert "There is no label of size “&lt;b&gt;1x1”: there are 100x70, 62x100, 60x40." in text
+    assert "There is no label of size “&lt;b&gt;1x1”: there are 100x70, 62x100, 60x40, or width" in text
     assert f'nonce="{words["Content-Security-Policy"].split("nonce-")[1].split(chr(39))[0]}"' in text
     assert Client().get("/api/stock", headers={"Accept": "text/html"}).status_code == 401
 

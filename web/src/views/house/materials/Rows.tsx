@@ -40,9 +40,9 @@ export function Rows({ title, unit, choices, rows, onChange, fault }: RowsProps)
           <div>
             <Choice
               label={`${title}: one more`}
-              value=""
-              options={[{ value: "", label: "one more …" }, ...free].filter(({ value }) => value)}
-              onChange={(name) => onChange([...rows, { name, amount: "" }])}
+              value="more"
+              options={[{ value: "more", label: "one more …" }, ...free]}
+              onChange={(name) => (name === "more" ? null : onChange([...rows, { name, amount: "" }]))}
             />
           </div>
         ) : null}

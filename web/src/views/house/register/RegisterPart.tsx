@@ -12,16 +12,14 @@ export function RegisterPart() {
   if (!kinds.data || !register.data) return <NotFetched questions={[kinds, register]} />;
   return (
     <>
-      <p className="mb-3 max-w-3xl text-soft">
-        All of it may stay empty: Ulsek then takes what most bars have. Tubs that are weighed empty stand under{" "}
+      <p className="text-soft">All of it may stay empty: Ulsek then takes what most bars have.</p>
+      <p className="mb-3 flex flex-wrap gap-x-6">
         <Link to="/make/containers" className="inline-flex min-h-11 items-center font-semibold text-rim underline">
-          Make, Containers
+          Containers, weighed empty
         </Link>
-        ; scales and thermometers that are connected under{" "}
         <Link to="/make/instruments" className="inline-flex min-h-11 items-center font-semibold text-rim underline">
-          Make, Instruments
+          Instruments that are connected
         </Link>
-        .
       </p>
       <div className="gap-4 lg:columns-2">
         {kinds.data.map((kind) => (

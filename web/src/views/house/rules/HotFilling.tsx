@@ -16,10 +16,10 @@ const FIGURES = [
   { name: "days", label: "Keeps, closed", unit: "d" },
 ] as const;
 const WORDS = [
-  { name: "cap", label: "Cap", such: "metal, with a liner" },
-  { name: "glass", label: "Glass", such: "made for heat" },
-  { name: "authority", label: "Your authority's word", such: "letter of 2 October" },
-  { name: "source", label: "Where that comes from", such: "our authority" },
+  { name: "cap", label: "Cap, such as metal with a liner" },
+  { name: "glass", label: "Glass, such as made for heat" },
+  { name: "authority", label: "Your authority's word, such as a letter and its day" },
+  { name: "source", label: "Where that comes from" },
 ] as const;
 const BLANK: Readonly<Record<string, string>> = {
   name: "",
@@ -129,8 +129,8 @@ function ProcedureForm({ item, onDone }: { item?: Procedure; onDone: () => void 
         {FIGURES.map(({ name, label, unit }) => (
           <Field key={name} label={label} unit={unit} inputMode="decimal" fault={fault[name]} {...field(name)} />
         ))}
-        {WORDS.map(({ name, label, such }) => (
-          <Field key={name} label={label} placeholder={such} maxLength={300} {...field(name)} />
+        {WORDS.map(({ name, label }) => (
+          <Field key={name} label={label} maxLength={300} {...field(name)} />
         ))}
       </div>
       <Trouble error={keep.error} />

@@ -21,8 +21,8 @@ export function PotChoice({ verb, step, edit }: PotChoiceProps) {
   return (
     <Choice
       label="Which pot"
-      value={now?.id ?? ""}
-      options={pots.map((pot) => ({ value: pot.id, label: pot.name }))}
+      value={now?.id ?? "none"}
+      options={[...(now ? [] : [{ value: "none", label: "which pot?" }]), ...pots.map((pot) => ({ value: pot.id, label: pot.name }))]}
       onChange={(id) => {
         const pot = pots.find((one) => one.id === id);
         if (pot) edit(changeStep(step.id, given(pot) as Partial<SpecStep>));
