@@ -11,7 +11,7 @@ from ulsek.core.materials.shipped import shipped_bodies
 from ulsek.core.properties.alcohol import abv
 from ulsek.core.properties.density import density_g_ml, volume_ml
 from ulsek.core.safety.house_rules import read_rules
-from ulsek.core.safety.own_material import checked_material, kept_form, material_choices
+from ulsek.core.safety.own_material import checked_material, kept_form, material_choices, with_hazards
 
 RULES = read_rules({})
 
@@ -120,6 +120,10 @@ def test_what_can_hurt_somebody_stays_with_a_material_that_ships():
         with pytest.raises(Refusal) as refused:
             kept_form(key, {**shipped_bodies()[key], part: value})
         assert (refused.value.where, refused.value.code) == (part, "hazard")
+    table = with_hazards(milk, {"name": "Milk of ours", "makeup": {}, "allergens": ["soya"]})
+    assert table["allergens"] == [*shipped_bodies()[milk]["allergens"], "soya"]
+    assert set(with_hazards(bark, {"name": "Bark"})["cautions"]) == set(shipped_bodies()[bark]["cautions"])
+    assert with_hazards("own_gum", GOOD) == GOOD
     more = {**shipped_bodies()[milk], "allergens": [*shipped_bodies()[milk]["allergens"], "soya"]}
     assert kept_form(milk, more)["allergens"][-1] == "soya"
 

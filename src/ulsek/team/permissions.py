@@ -144,7 +144,7 @@ NEEDED: Mapping[str, Role | None] = {
     "POST /materials.csv": Role.LEAD,
     "GET /material-choices": Role.READER,
     "GET /materials/{key}": Role.READER,
-    "POST /read-material": Role.LEAD,
+    "POST /read-material": Role.MAKER,
     "POST /materials": Role.LEAD,
     "PUT /materials/{key}": Role.LEAD,
     "DELETE /materials/{key}": Role.LEAD,

@@ -130,6 +130,16 @@ def kept_form(key: str, body: Mapping[str, Any]) -> dict[str, Any]:
     return {**kept, "defined": bool(typical.get("defined")) and body.get("makeup") == typical.get("makeup")}
 
 
+def with_hazards(key: str, body: Mapping[str, Any]) -> dict[str, Any]:
+    """Returns a material of a table, which has no room for all of it, with what can hurt somebody of the typical material under its key; unchanged under any other."""
+    typical = shipped_bodies().get(key, {})
+    kept = dict(body)
+    for part in ("allergens", "cautions"):
+        if typical.get(part):
+            kept[part] = list(dict.fromkeys((*typical[part], *(body.get(part) or ()))))
+    return {**kept, "contains_mg_g": typical["contains_mg_g"]} if typical.get("contains_mg_g") else kept
+
+
 def _placed(refusal: Refusal, key: str) -> Refusal:
     """Returns a refusal at the place in the form of the material itself: “makeup/sugars_g”."""
     where = refusal.where

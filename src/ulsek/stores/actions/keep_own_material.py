@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from ulsek.core.materials.material import read_material
+from ulsek.core.safety.own_material import with_hazards
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.models import House
@@ -24,6 +25,6 @@ def keep_own_material(house: House, bodies: Mapping[str, Mapping[str, Any]]) -> 
 
 @action
 def import_materials(member: Member, bodies: Mapping[str, Mapping[str, Any]]) -> None:
-    """Stores materials that were read from a table as the house's own. Raises Refusal for what is not a material; nothing is stored then."""
-    keep_own_material(member.house, bodies)
+    """Stores materials that were read from a table as the house's own; what can hurt somebody of a typical one stays. Raises Refusal for what is not a material; nothing is stored then."""
+    keep_own_material(member.house, {key: with_hazards(key, body) for key, body in bodies.items()})
     member.wrote("import_materials", f"{len(bodies)} materials")
