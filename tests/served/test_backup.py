@@ -12,7 +12,8 @@ import pytest
 
 ROOT = Path(__file__).parents[2]
 HERE = ROOT / ".run" / "backups-test"
-PORTS = {"old": "3741", "new": "3742"}
+SIGNS = "what-the-site-elsewhere-signs-with"
+PORTS = {"old": "3741", "new": "3742", "apart": "3743", "third": "3744"}
 
 
 def run(*words, state, given=None, limit_kb=None, **more):
@@ -95,6 +96,31 @@ def test_a_backup_holds_the_data_the_keys_and_what_it_is_told_by_and_nobody_read
     assert not list((HERE / "old").glob("backup.*")), "nothing plain is left"
     assert not (HERE / "old" / "check").exists()
     assert sql("old", "select name from team_backupmade") == [backed_up.name]
+
+
+def test_a_database_elsewhere_is_backed_up_by_the_settings_of_its_site(backed_up, keys):
+    """Another site's database stands for it: reached over TCP by the name and password of the settings, from a folder that has none of its own."""
+    there = {"ULSEK_DB_HOST": "127.0.0.1", "ULSEK_DB_PORT": PORTS["old"], "ULSEK_DB_PASSWORD_FILE": str(HERE / "old" / "db-password")}
+    how = {"ULSEK_BACKUP_KEY": keys["ours"], "ULSEK_BACKUP_TO": str(HERE / "elsewhere"), **there}
+    code, said = run("bin/backup", state="apart", **how)
+    assert (code, "nobody said what the site signs with" in said) == (1, True), said
+    code, said = run("bin/backup", state="apart", ULSEK_SECRET_KEY=SIGNS, **how)
+    assert (code, "see last-step.log" in said or "the database there" in said) == (1, True), "it does not run"
+    start = f". bin/lib.sh; start_database db {PORTS['old']} >/dev/null"
+    env = {**os.environ, "ULSEK_STATE": str(HERE / "old")}
+    subprocess.run(["bash", "-c", start], cwd=ROOT, env=env, check=True)
+    try:
+        code, said = run("bin/backup", state="apart", ULSEK_SECRET_KEY=SIGNS, **how)
+        assert code == 0, said
+    finally:
+        subprocess.run(["bash", "-c", ". bin/lib.sh; stop_database db"], cwd=ROOT, env=env, check=True)
+    (file,) = (HERE / "elsewhere").iterdir()
+    assert not (HERE / "apart" / "db" / "data").exists()
+    assert sql("old", f"select count(*) from team_backupmade where name = '{file.name}'") == ["1"], "noted where it was taken from"
+    code, said = run("bin/restore", file, "--key", HERE / "ours.txt", state="third")
+    assert code == 0, said
+    assert "Plover Room" in run("bin/house", "list", state="third")[1]
+    assert (HERE / "third" / "key").read_text() == SIGNS
 
 
 def test_it_is_restored_in_another_folder_with_everybody_signed_out_and_the_same_keys(backed_up):
