@@ -54,7 +54,7 @@ def describes(page, base):
     page.get_by_label("What it is called").fill("Quince nectar")
     page.get_by_role("combobox", name="What the label is for").click()
     page.get_by_role("option", name="in 100 mL").click()
-    page.get_by_label("of which sugars").fill("140")
+    page.get_by_label("of which sugars").fill("180")
     expect(page.get_by_text("Check whether it is per 100 g or per 100 mL")).to_be_visible()
     page.get_by_label("of which sugars").fill("14")
     page.get_by_label("Acid, as citric").fill("0,6")

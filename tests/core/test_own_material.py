@@ -33,6 +33,15 @@ def test_a_syrup_that_declares_grams_in_100_ml_holds_fewer_in_100_g():
     assert held(labelled(per="100 g", sugars_g=65, sugar_split={"sucrose": 1}), "sucrose") == 65
 
 
+def test_what_is_denser_than_its_label_is_long_is_no_fault_of_the_label():
+    # 117 g of sugars in 100 mL are honey, though 117 is more than a hundred.
+    honey = labelled(per="100 mL", sugars_g=117)
+    contents = honey.per_gram(0.0)
+    assert math.fsum(contents.of(key) for key in ("sucrose", "glucose", "fructose")) * 100 * density_g_ml(contents) == pytest.approx(117, abs=1e-6)
+    strong = labelled(per="100 g", sugars_g=84, abv=12).per_gram(0.0)
+    assert abv(strong.of("ethanol"), volume_ml(strong)) == pytest.approx(12, abs=1e-6)
+
+
 @pytest.mark.parametrize("per", ["100 g", "100 mL"])
 def test_the_strength_of_a_liqueur_is_that_of_its_label(per):
     made = labelled(per=per, abv=18, sugars_g=25, acid_g=0.5).per_gram(0.0)
@@ -54,6 +63,10 @@ def test_a_label_is_half_of_the_legal_tolerance_off(grams, off):
     assert (made.low, made.high) == pytest.approx((grams - off, grams + off))
     told = labelled(sugars_g={"value": grams, "low": grams - 0.1, "high": grams + 0.1}, sugar_split={"sucrose": 1})
     assert told.g_per_100g["sucrose"].half_width == pytest.approx(0.1), "what somebody knows better stays"
+    known = labelled(carbohydrate_g={"value": 9, "low": 8.8, "high": 9.2}, sugars_g=5, abv={"value": 18, "low": 17.9, "high": 18.1})
+    assert known.g_per_100g["other_carbohydrate"].half_width == pytest.approx(0.2)
+    alcohol = known.g_per_100g["ethanol"]
+    assert alcohol.half_width / alcohol.value == pytest.approx(0.1 / 18)
 
 
 @pytest.mark.parametrize(
@@ -67,6 +80,9 @@ def test_a_label_is_half_of_the_legal_tolerance_off(grams, off):
         ({"sugars_g": -1}, "makeup/sugars_g", "refused"),
         ({"sugars_g": float("nan")}, "makeup/sugars_g", "refused"),
         ({"sugars_g": "much"}, "makeup/sugars_g", "refused"),
+        ({"sugars_g": ""}, "makeup/sugars_g", "refused"),
+        ({"sugars_g": False}, "makeup/sugars_g", "refused"),
+        ({"per": "100 mL", "sugars_g": 170}, "makeup", "more_than_there_is"),
         ({"sugars_g": 9, "sugar_split": {"citric_acid": 1}}, "makeup/sugar_split", "refused"),
     ],
 )

@@ -25,6 +25,7 @@ from ulsek.core.sums.catalogue import SUMS, work_out
         ("scale", "bench", {"resolution_g": True}, "figures/resolution_g", "unreadable"),
         ("scale", "bench", {"resolution_g": "1"}, "figures/resolution_g", "unreadable"),
         ("scale", "bench", {"resolution_g": 1, "colour": 2}, "figures", "unknown_reference"),
+        ("label", "strip", {"width_mm": 62.5, "height_mm": 40}, "figures/width_mm", "out_of_bounds"),
         ("pot", "wide", {"pot_cm": 101}, "figures/pot_cm", "out_of_bounds"),
     ],
 )
@@ -94,7 +95,7 @@ def test_quick_sums_begin_with_the_scale_and_the_dropper_of_the_house():
                 tried += 1
                 assert ask.fitted(at).usual == (0.05 if ask.tool == "scale" else 0.04)
                 assert ask.fitted(Equipment()).usual == ask.usual
-    assert tried == 5
+    assert tried == 8, "every sum that asks for a scale or a drop"
     given = {"strength": 1, "volume": 300, "citric": 10, "malic": 0, "tartaric": 90}
     coarse = work_out("acid_solution", given, at=Equipment((1.0,))).remarks
     assert len(coarse) > len(work_out("acid_solution", given, at=at).remarks)

@@ -24,7 +24,7 @@ def test_a_place_that_gets_another_name_takes_along_what_stands_there(place):
     assert maker.post(f"/lots/{lot.code}/events", {"kind": "moved", "body": {"place": "shelf 2"}}).data["too_warm"] == ""
     elsewhere = Lot.objects.exclude(pk=lot.pk).values_list("pk", "place")
     before = dict(elsewhere)
-    entry = kept(place, "place", "shelf 2", at_c=lot.keep_c + 1).data
+    entry = kept(place, "place", "Shelf 2", at_c=lot.keep_c + 1).data
     assert entry["holds"] == 1
     told = maker.get(f"/lots/{lot.code}").data["too_warm"]
     assert told.startswith("shelf 2 is up to"), told

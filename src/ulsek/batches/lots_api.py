@@ -77,7 +77,8 @@ class FoundIn(Schema):
 def label_bottle(request: HttpRequest, payload: FoundIn) -> Status[LotOut]:
     """Labels a bottle whose making was not recorded, with what is known of it."""
     member = member_of(request)
-    return Status(201, lot_rows(member, timezone.now())(label_found(member, FoundBottle(**payload.model_dump()))))
+    found = label_found(member, FoundBottle(**payload.model_dump()))
+    return Status(201, lot_rows(member, timezone.now())(found))
 
 
 @router.post("/lots/{code}/events", response=answers(LotOut))

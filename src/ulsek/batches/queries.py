@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 from django.db.models import Q, QuerySet
 
 from ulsek.core.base.messages import read_stored
+from ulsek.core.base.vocabulary import plain
 from ulsek.core.run.device_clocks import moment
 from ulsek.core.safety.on_the_shelf import expires_soon_until, too_warm
 from ulsek.core.sums.offers import offers_of
@@ -53,7 +54,7 @@ _LOT_COLUMNS = (
 
 
 def lot_rows(member: Member, now: datetime) -> Callable[[Lot], LotOut]:
-    """Returns what gives a lot with its state at `now` and its stored result."""
+    """Returns a function from a lot to its row, with its state at `now`; the house's places are read once for all of them."""
     places = figures_of(member.house, "place")
     return lambda lot: _lot_row(member, lot, now, places)
 
@@ -62,7 +63,7 @@ def _lot_row(member: Member, lot: Lot, now: datetime, places: Mapping[str, Mappi
     return LotOut(
         **{name: getattr(lot, name) for name in _LOT_COLUMNS},
         standing=lot.standing(member.house, now),
-        too_warm=too_warm(lot.keep_c, lot.place, places.get(lot.place, {}).get("at_c")),
+        too_warm=too_warm(lot.keep_c, lot.place, places.get(plain(lot.place), {}).get("at_c")),
         sums=offers_of(*(lot.final[name]["value"] for name in ("acid_g_100ml", "brix"))) if lot.final else (),
         allergens=tuple(lot.allergens),
         allergens_words=lot.allergens_words,

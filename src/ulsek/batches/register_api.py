@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any
 from uuid import UUID
 
 from django.db.models import Count
@@ -13,6 +12,7 @@ from ninja import Query, Router, Status
 from pydantic import Field
 
 from ulsek.core.base.register import KINDS, RegisterKind
+from ulsek.core.base.vocabulary import plain
 from ulsek.stores.models import StockItem
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
@@ -49,19 +49,22 @@ class RegisterIn(Schema):
 
     kind: str
     name: str
-    figures: dict[str, Any] = Field(default_factory=dict)
+    figures: dict[str, float | None] = Field(default_factory=dict)
     note: str = ""
 
 
 def _held(house: House) -> Mapping[tuple[str, str], int]:
-    """Returns how many bottles stand in each place, and how many open deliveries came from each supplier, by kind and name."""
+    """Returns how many bottles stand in each place, and how many open deliveries came from each supplier, by kind and plain name."""
+    # The database counts names that differ in case or accents alone as one.
     lots = Lot.objects.filter(house=house, gone_at=None).order_by().values_list("place").annotate(n=Count("pk"))
     came = StockItem.objects.filter(house=house, gone_at=None).order_by().values_list("supplier").annotate(n=Count("pk"))
-    return {("place", name): n for name, n in lots} | {("supplier", name): n for name, n in came}
+    return {("place", plain(name)): n for name, n in lots} | {("supplier", plain(name)): n for name, n in came}
 
 
 def _row(row: RegisterRow, held: Mapping[tuple[str, str], int]) -> RegisterOut:
-    return RegisterOut(id=row.pk, kind=row.kind, name=row.name, figures=row.figures, note=row.note, holds=held.get((row.kind, row.name), 0))
+    return RegisterOut(
+        id=row.pk, kind=row.kind, name=row.name, figures=row.figures, note=row.note, holds=held.get((row.kind, plain(row.name)), 0)
+    )
 
 
 @router.get("/register/kinds", response=answers(tuple[RegisterKind, ...]))

@@ -94,7 +94,7 @@ def material(request: HttpRequest, key: str) -> MaterialFile:
 
 @router.post("/read-material", response=answers(MaterialOut))
 def look(request: HttpRequest, payload: MaterialIn) -> MaterialOut:
-    """What a material reads that is described so; nothing is stored."""
+    """Returns the figures of a material in the open form, each with its range, and what is in it; stores nothing. Refuses what cannot be stored."""
     made = checked_material("new", payload.body, read_rules(member_of(request).house.rules))
     return material_view("new", payload.body, made)
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from ulsek.core.base.register import Equipment, equipment
+from ulsek.core.base.vocabulary import plain
 
 from .models import House, RegisterRow
 
@@ -16,5 +17,6 @@ def equipment_of(house: House) -> Equipment:
 
 
 def figures_of(house: House, kind: str) -> Mapping[str, Mapping[str, float]]:
-    """Returns the figures of every entry of a kind, by its name."""
-    return dict(RegisterRow.objects.filter(house=house, kind=kind).order_by("name").values_list("name", "figures"))
+    """Returns the figures of every register entry of a kind, each figure by its key in its unit, by the entry's name as `plain` writes it."""
+    rows = RegisterRow.objects.filter(house=house, kind=kind).order_by("name").values_list("name", "figures")
+    return {plain(name): figures for name, figures in rows}

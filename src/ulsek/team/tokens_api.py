@@ -49,7 +49,7 @@ class TokenOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ApiDescription:
-    """The description of the API (OpenAPI 3.1): its operations by path and method, and the schemas that they refer to."""
+    """The document that describes the API, as OpenAPI 3.1 defines it: `paths` holds each operation by path and method, `components` the schemas that they refer to."""
 
     openapi: str
     info: OpenForm

@@ -2089,7 +2089,7 @@ export interface paths {
         put?: never;
         /**
          * Look
-         * @description What a material reads that is described so; nothing is stored.
+         * @description Returns the figures of a material in the open form, each with its range, and what is in it; stores nothing. Refuses what cannot be stored.
          */
         post: operations["ulsek_specs_materials_api_look"];
         delete?: never;
@@ -4203,7 +4203,7 @@ export interface components {
                 [key: string]: number;
             };
         };
-        /** @description The description of the API (OpenAPI 3.1): its operations by path and method, and the schemas that they refer to. */
+        /** @description The document that describes the API, as OpenAPI 3.1 defines it: `paths` holds each operation by path and method, `components` the schemas that they refer to. */
         ApiDescription: {
             components: {
                 [key: string]: unknown;
@@ -7143,7 +7143,7 @@ export interface components {
              */
             why: string;
         };
-        /** @description One figure of an entry, with its unit and bounds; without `needed` it may stay unknown. `such` is an example. */
+        /** @description One figure of an entry, with its unit and bounds; without `needed` it may stay unknown, and a `whole` one has no decimals. `such` is an example. */
         RegisterFigure: {
             high: number;
             key: string;
@@ -7152,6 +7152,7 @@ export interface components {
             needed: boolean;
             such: number;
             unit: string;
+            whole: boolean;
         };
         /**
          * RegisterIn
@@ -7160,7 +7161,7 @@ export interface components {
         RegisterIn: {
             /** Figures */
             figures?: {
-                [key: string]: unknown;
+                [key: string]: number | null;
             };
             /** Kind */
             kind: string;

@@ -29,11 +29,13 @@ export function PrintLabels({ pdf, pdfSays, print, may, usual = "100x70" }: Prin
     value: `${width_mm}x${height_mm}`,
     label: `${name}, ${width_mm} × ${height_mm} mm`,
   }));
+  // A size that ships, or that stands there twice, is offered once.
+  const sizes = [...SIZES, ...own].filter(({ value }, at, all) => all.findIndex((other) => other.value === value) === at);
   const printers = items.filter((item) => item.kind === "label_printer");
   const printing = useMutation({ mutationFn: (printer: string) => print(printer, size) });
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <Choice label="Size of the label" value={size} options={[...SIZES, ...own]} onChange={setSize} />
+      <Choice label="Size of the label" value={size} options={sizes} onChange={setSize} />
       <a
         href={`${pdf}?size=${size}`}
         target="_blank"

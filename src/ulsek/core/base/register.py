@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from .figures import DROP_SIZE_ML, POT_CM, RESOLUTION_G
 from .free_text import free_text
 from .messages import Given, Message, listed, message
 from .refusals import Refusal
@@ -15,12 +16,11 @@ from .weighing import FINE_G, SCALE_G, Scales
 
 MOST_NAME, MOST_NOTE = 60, 300
 """Letters of a name and of a note."""
-_FINEST_G, _COARSEST_G = 0.0001, 100.0
 
 
 @dataclass(frozen=True, slots=True)
 class RegisterFigure:
-    """One figure of an entry, with its unit and bounds; without `needed` it may stay unknown. `such` is an example."""
+    """One figure of an entry, with its unit and bounds; without `needed` it may stay unknown, and a `whole` one has no decimals. `such` is an example."""
 
     key: str
     label: Message
@@ -29,6 +29,7 @@ class RegisterFigure:
     high: float
     such: float
     needed: bool = True
+    whole: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,7 +51,7 @@ KINDS: Mapping[str, RegisterKind] = {
             message(
                 "Cards round what is weighed to the coarsest scale, and small amounts to the finest; what neither can weigh to 2 % asks for a finer one. Quick sums begin with the finest."
             ),
-            (RegisterFigure("resolution_g", message("Reads to"), "g", _FINEST_G, _COARSEST_G, 0.1),),
+            (RegisterFigure("resolution_g", message("Reads to"), "g", RESOLUTION_G.low, RESOLUTION_G.high, 0.1),),
         ),
         RegisterKind(
             "pot",
@@ -59,7 +60,7 @@ KINDS: Mapping[str, RegisterKind] = {
                 "Offered at a step that simmers or reduces: the width decides how much steams off at a simmer, the power how long a reduction takes."
             ),
             (
-                RegisterFigure("pot_cm", message("Across"), "cm", 5.0, 100.0, 24.0),
+                RegisterFigure("pot_cm", message("Across"), "cm", POT_CM.low, POT_CM.high, 24.0),
                 RegisterFigure("power_w", message("Its ring puts into steam"), "W", 100.0, 20000.0, 1200.0, needed=False),
             ),
         ),
@@ -75,7 +76,16 @@ KINDS: Mapping[str, RegisterKind] = {
             "dropper",
             message("Droppers"),
             message("Quick sums that answer in drops begin with the first one, and so does what is counted in drops at the bench."),
-            (RegisterFigure("drop_ml", message("One drop; weigh twenty, in grams of water, and divide"), "mL", 0.005, 1.0, DROP_ML),),
+            (
+                RegisterFigure(
+                    "drop_ml",
+                    message("One drop; weigh twenty, in grams of water, and divide"),
+                    "mL",
+                    DROP_SIZE_ML.low,
+                    DROP_SIZE_ML.high,
+                    DROP_ML,
+                ),
+            ),
         ),
         RegisterKind(
             "place",
@@ -96,8 +106,8 @@ KINDS: Mapping[str, RegisterKind] = {
             message("Sizes of labels"),
             message("Offered beside those that ship, wherever a label is printed."),
             (
-                RegisterFigure("width_mm", message("Width"), "mm", 40.0, 210.0, 80.0),
-                RegisterFigure("height_mm", message("Height"), "mm", 25.0, 297.0, 50.0),
+                RegisterFigure("width_mm", message("Width"), "mm", 40.0, 210.0, 80.0, whole=True),
+                RegisterFigure("height_mm", message("Height"), "mm", 25.0, 297.0, 50.0, whole=True),
             ),
         ),
     )
@@ -157,12 +167,16 @@ def _figure(figure: RegisterFigure, value: Any) -> float | None:
             message("Measure it again"),
             "out_of_bounds",
         )
+    if figure.whole and not float(value).is_integer():
+        raise Refusal(
+            message("{value} {unit} is no whole number", value=Given(value), unit=figure.unit), where, bounds, code="out_of_bounds"
+        )
     return float(value)
 
 
 @dataclass(frozen=True, slots=True)
 class Equipment:
-    """What a house weighs and measures with: resolutions of its scales [g], its jiggers [mL], the drop of its first dropper [mL]."""
+    """The measuring equipment of a house: the resolution of each scale [g], the volume of each jigger [mL], the volume of one drop of its dropper [mL]."""
 
     scales_g: tuple[float, ...] = ()
     jiggers_ml: tuple[float, ...] = ()

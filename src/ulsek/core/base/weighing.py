@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from .messages import Computed, Given, Message, Value, message
 
 SCALE_G, FINE_G = 1.0, 0.01
-"""What a usual scale and a fine one show [g]."""
+"""Resolution of the usual scale at a bench, and of a fine scale [g]: those of a house that has told of none."""
 UNSURE_SHARE = 0.02
 """Share of an amount that one step of the scale may be: more is tasted in an acid. House experience."""
 

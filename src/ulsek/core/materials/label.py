@@ -25,7 +25,9 @@ _ACID_OFF = 0.1
 """What declared acid may be off, as a share of it. House judgement: labels that declare it are rare."""
 _KEPT = 0.5
 """Share of the legal tolerance that holds 90 of 100 labels. House judgement: makers aim at the middle of it."""
-_ROUNDS, _CLOSE_G = 40, 1e-10
+_FULL = 100.0
+"""What a label is per [g or mL]."""
+_ROUNDS, _CLOSE, _TOO_MUCH = 60, 1e-10, 1e-6
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,7 +67,9 @@ def label_substances(data: Mapping[str, Any], where: str, splits: tuple[Mapping[
     per = data.get("per", PER[0])
     if per not in PER:
         raise Refusal(message("A label is per 100 g or per 100 mL"), f"{where}/per", code="unreadable")
-    declared = {name: Range.read(data.get(name) or 0, f"{where}/{name}", ceiling=200.0) for name in FIGURES_OF_LABEL}
+    declared = {
+        name: Range.read(0 if data.get(name) is None else data[name], f"{where}/{name}", ceiling=200.0) for name in FIGURES_OF_LABEL
+    }
     if declared["abv"].high > 100.0:
         raise Refusal(message("A strength ends at 100 % vol"), f"{where}/abv", code="out_of_bounds")
     sugars, carbohydrate = declared["sugars_g"].value, declared["carbohydrate_g"].value
@@ -77,27 +81,25 @@ def label_substances(data: Mapping[str, Any], where: str, splits: tuple[Mapping[
             message("Read the label again"),
             "readings_disagree",
         )
-    grams, abv = _grams(declared, splits), declared["abv"].value
-    mass, volume = _basis(grams, abv, per, where)
-    grams["ethanol"] = Range.around(abv, _KEPT * _ABV_OFF * (abv > 0), 0.0).times(volume / 100.0 * ETHANOL_G_ML)
+    grams, abv = _grams(declared, splits), declared["abv"]
+    mass, volume = _basis(grams, abv.value, per, where)
+    strength = _shown(abv, _ABV_OFF)
+    grams["ethanol"] = strength.times(volume / 100.0 * ETHANOL_G_ML)
     return {name: amount.times(100.0 / mass) for name, amount in grams.items() if amount.high > 0}
 
 
 def _grams(declared: Mapping[str, Range], splits: tuple[Mapping[str, float], Mapping[str, float]]) -> dict[str, Range]:
     """Returns grams of each substance but alcohol in what the label is per; a range that was typed stays, else that of labels."""
-    off = {name: _KEPT * tolerance.of(declared[name].value) for name, tolerance in _TOLERANCES.items()}
-    off["acid_g"] = _KEPT * _ACID_OFF * declared["acid_g"].value
-    shown = {
-        name: amount if not amount.is_exact or not amount.value else Range.around(amount.value, off[name], 0.0)
-        for name, amount in declared.items()
-        if name in off
-    }
-    rest = max(0.0, declared["carbohydrate_g"].value - declared["sugars_g"].value)
+    shown = {name: _shown(declared[name], tolerance.of(declared[name].value)) for name, tolerance in _TOLERANCES.items()}
+    acid = _shown(declared["acid_g"], _ACID_OFF * declared["acid_g"].value)
+    carbohydrate = declared["carbohydrate_g"]
+    rest = max(0.0, carbohydrate.value - declared["sugars_g"].value)
+    starch = Range.around(rest, carbohydrate.half_width or _KEPT * _USUAL.of(rest), 0.0) if rest else Range.exact(0.0)
     sugars, acids = splits
     return {
         **{key: shown["sugars_g"].times(share) for key, share in sugars.items()},
-        **{key: shown["acid_g"].times(share) for key, share in acids.items()},
-        "other_carbohydrate": Range.around(rest, _KEPT * _USUAL.of(rest) if rest else 0.0, 0.0),
+        **{key: acid.times(share) for key, share in acids.items()},
+        "other_carbohydrate": starch,
         "fat": shown["fat_g"],
         "protein": shown["protein_g"],
         "other_solubles": shown["fibre_g"],
@@ -105,31 +107,38 @@ def _grams(declared: Mapping[str, Range], splits: tuple[Mapping[str, float], Map
     }
 
 
+def _shown(declared: Range, off: float) -> Range:
+    """Returns what a label declares with the part of its tolerance `off` that counts; a range that was typed stays, and so does nothing."""
+    return Range.around(declared.value, _KEPT * off, 0.0) if declared.is_exact and declared.value else declared
+
+
 def _basis(grams: Mapping[str, Range], abv: float, per: str, where: str) -> tuple[float, float]:
-    """Returns mass [g] and volume [mL] of what the label is per. Iterates, because what is not declared is water, by weight, and strength is by volume."""
+    """Returns mass [g] and volume [mL] of what the label is per; what is not declared is water. Raises Refusal, at `where`, if the rest alone is more than that."""
     dry = {key: amount.value for key, amount in grams.items() if amount.value > 0}
-    solids, mass, volume = math.fsum(dry.values()), 100.0, 100.0
+    solids, by_mass = math.fsum(dry.values()), per == PER[0]
+    liquid = Contents({key: value for key, value in dry.items() if key != "fat"})
+    # Water is by weight and strength by volume, so each follows from the other.
+    water, filled, spirit = max(0.0, _FULL - solids), _FULL, 0.0
     for _ in range(_ROUNDS):
-        spirit = abv / 100.0 * volume * ETHANOL_G_ML
-        water = mass - solids - spirit
-        if water < -1e-9:
-            raise Refusal(
-                message(
-                    "The label declares {grams} g in {mass} g", grams=Computed(solids + spirit, decimals=1), mass=Computed(mass, decimals=1)
-                ),
-                where,
-                message("it cannot be more than there is"),
-                message("Check whether it is per 100 g or per 100 mL"),
-                "more_than_there_is",
-            )
-        liquid = {key: value for key, value in dry.items() if key != "fat"}
-        filled = volume_ml(Contents({**liquid, "ethanol": spirit, "water": max(0.0, water)})) + dry.get("fat", 0.0) / _FAT_G_ML
-        before = mass, volume
-        if per == PER[0]:
-            volume = filled
-        else:
-            # So much water more or less that it fills 100 mL; a millilitre of it weighs about a gram.
-            mass += 100.0 - filled
-        if abs(mass - before[0]) + abs(volume - before[1]) < _CLOSE_G:
+        spirit = abv / 100.0 * (filled if by_mass else _FULL) * ETHANOL_G_ML
+        # A millilitre of water weighs about a gram: so much more or less of it fills the rest.
+        wanted = _FULL - solids - spirit if by_mass else water + _FULL - filled
+        moved, water = abs(max(0.0, wanted) - water), max(0.0, wanted)
+        before, filled = filled, volume_ml(liquid + Contents({"ethanol": spirit, "water": water})) + dry.get("fat", 0.0) / _FAT_G_ML
+        if moved + abs(filled - before) < _CLOSE:
             break
-    return mass, volume
+    over = solids + spirit + water - _FULL if by_mass else filled - _FULL
+    if over > _TOO_MUCH:
+        raise Refusal(
+            message(
+                "What the label declares is {most} {unit} in {per}",
+                most=Computed(_FULL + over, decimals=1),
+                unit="g" if by_mass else "mL",
+                per=per,
+            ),
+            where,
+            message("it cannot be more than there is"),
+            message("Check whether it is per 100 g or per 100 mL"),
+            "more_than_there_is",
+        )
+    return solids + spirit + water, filled

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base.figures import quantity
+from ..base.figures import POT_CM, quantity
 from ..base.messages import NOTHING, Computed, Given, Message, grams, message, percent, template
 from ..base.ranges import Range
 from ..base.refusals import Refusal
@@ -67,7 +67,7 @@ class Dissolve(Step):
     minutes: float = minutes(10.0)
     lid: str = choice("half", "on", "off")
     steam_g: Range | None = optional_range("g", 1e6)
-    pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", message("from 5 to 100 cm across"))
+    pot_cm: float = number(USUAL_POT_CM, POT_CM.low, POT_CM.high, "cm", POT_CM.words)
     ethanol_left: Range | None = optional_range("of the alcohol", 1.0)
 
     @property
@@ -181,7 +181,7 @@ class Simmer(Step):
     minutes: float = minutes(10.0)
     power_w: Range = prior(SIMMER_W.value, SIMMER_W.low, SIMMER_W.high, "W into steam", 20000.0)
     lid: str = choice("half", "on", "off")
-    pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", message("from 5 to 100 cm across"))
+    pot_cm: float = number(USUAL_POT_CM, POT_CM.low, POT_CM.high, "cm", POT_CM.words)
     steam_g: Range | None = optional_range("g", 1e6)
     ethanol_left: Range | None = optional_range("of the alcohol", 1.0)
 

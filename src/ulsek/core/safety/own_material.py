@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
+from ..base.answer import OpenForm
 from ..base.free_text import free_text
 from ..base.messages import NOTHING, Message, listed, message
 from ..base.refusals import Refusal
@@ -78,8 +79,10 @@ def material_choices(rules: Rules) -> MaterialChoices:
 
 
 def checked_material(key: str, body: Mapping[str, Any], rules: Rules) -> Material:
-    """Returns a material as a house describes it. Raises Refusal, at its place, for no name, a text that is too long, a kind or a class of keeping that nobody knows,
-    allergens that are no list of words, and for what `read_material` refuses.
+    """Returns the material that an open form describes.
+
+    Raises Refusal, at its place in the form (`name`, `makeup/sugars_g`), for a missing name, a text that is too long, an unknown kind or class of keeping, allergens
+    that are no list of words, and for what `read_material` refuses.
     """
     free_text(body.get("name"), "name", _TEXTS["name"], message("It has no name"), message("Write what stands on it"))
     for part in ("kind", "colour", "note"):
@@ -107,11 +110,10 @@ def checked_material(key: str, body: Mapping[str, Any], rules: Rules) -> Materia
     return made
 
 
-def kept_form(key: str, body: Mapping[str, Any]) -> dict[str, Any]:
-    """Returns the open form in which a house keeps a material: without what only a spec, a delivery or a lot can say of it.
+def kept_form(key: str, body: Mapping[str, Any]) -> OpenForm:
+    """Returns the open form of a material as it is stored: without the members that a spec, a delivery or a lot sets, and `defined` only for unchanged typical ones.
 
-    Under a typical key what can hurt somebody stays as it ships. Raises Refusal, at its place, where an allergen, a caution or a restricted substance of the typical material is
-    missing or changed.
+    Raises Refusal, at its place, under a typical key of which an allergen, a caution or a restricted substance is missing or changed.
     """
     typical = shipped_bodies().get(key, {})
     for part in ("allergens", "cautions"):
@@ -130,7 +132,7 @@ def kept_form(key: str, body: Mapping[str, Any]) -> dict[str, Any]:
     return {**kept, "defined": bool(typical.get("defined")) and body.get("makeup") == typical.get("makeup")}
 
 
-def with_hazards(key: str, body: Mapping[str, Any]) -> dict[str, Any]:
+def with_hazards(key: str, body: Mapping[str, Any]) -> OpenForm:
     """Returns a material of a table, which has no room for all of it, with what can hurt somebody of the typical material under its key; unchanged under any other."""
     typical = shipped_bodies().get(key, {})
     kept = dict(body)

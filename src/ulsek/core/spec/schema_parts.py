@@ -5,19 +5,19 @@ from __future__ import annotations
 from ..base.answer_schema import Schema
 
 STRINGS: Schema = {"type": "array", "items": {"type": "string"}}
-"""A list of texts."""
+"""The JSON Schema of a list of texts."""
 
 
 def ref(name: str) -> Schema:
-    """Returns a reference to a definition of the schema."""
+    """Returns the JSON Schema that refers to the definition `name` under `$defs`."""
     return {"$ref": f"#/$defs/{name}"}
 
 
 def object_of(description: str, required: list[str], properties: Schema) -> Schema:
-    """Returns an object with its properties, some of them required."""
+    """Returns the JSON Schema of an object with these properties, of which the `required` must be there."""
     return {"description": description, "type": "object", "required": required, "properties": properties}
 
 
 def text_of(description: str = "") -> Schema:
-    """Returns a text."""
+    """Returns the JSON Schema of a text, with its description if there is one."""
     return {"type": "string", **({"description": description} if description else {})}

@@ -6,13 +6,12 @@ from dataclasses import dataclass
 
 from ..base.messages import Computed, Given, message, term, verbatim
 from ..base.refusals import Refusal
-from ..base.units import DROP_ML
 from ..chemistry.substances import SUBSTANCES
 from ..materials.composition import ByReading
 from ..materials.material import Material
 from ..properties.acidity import USUAL_NORMALITY, USUAL_SAMPLE_ML, acid_from_burette, acids_in_split, as_acid
 from .acid_solution import acid_solution
-from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, SumSpot, step
+from .sheet import DROP, SCALE, Ask, Sum, SumAnswer, SumFigure, SumPart, SumSpot, step
 
 _ACIDS = ("citric_acid", "malic_acid", "tartaric_acid", "lactic_acid", "ascorbic_acid", "succinic_acid", "phosphoric_acid")
 
@@ -255,7 +254,7 @@ ACID_SUMS = (
             "citric": Ask(message("Citric, parts"), "", 0.0, 1000.0, 1.0),
             "malic": Ask(message("Malic, parts"), "", 0.0, 1000.0, 0.0),
             "tartaric": Ask(message("Tartaric, parts"), "", 0.0, 1000.0, 0.0),
-            "scale_g": Ask(message("Scale reads to"), "g", 0.0001, 100.0, 0.1, aside=True, tool="scale"),
+            "scale_g": SCALE,
         },
         acid_solution,
         message("0.1 % of each weight; the strength is as good as the scale"),
@@ -273,7 +272,7 @@ ACID_SUMS = (
             "mode": Ask(message("Match"), allowed=("concentration", "grams"), usual="concentration"),
             "rule": Ask(message("House's rule, mL per 100 mL for each g/100 mL"), "mL", 0.01, 1000.0, optional=True, aside=True),
             "sugar": Ask(message("Sugar in it"), "g/100 mL", 0.0, 100.0, 0.0, aside=True, lends="sugar_g_100ml"),
-            "drop": Ask(message("One drop"), "mL", 0.005, 1.0, DROP_ML, aside=True, tool="dropper"),
+            "drop": DROP,
             "mark": Ask(message("Syringe is marked every"), "mL", 0.01, 10.0, 0.5, aside=True),
         },
         acid_dose,

@@ -10,7 +10,7 @@ from ..operations.clarify import enzyme_minutes
 from ..operations.concentrate import dripped, kept_range
 from ..properties import sugar
 from ..properties.density import volume_ml
-from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, step
+from .sheet import SCALE, Ask, Sum, SumAnswer, SumFigure, SumPart, step
 
 
 def drip(mass: float, have: float, want: float, block: float, steep: float) -> SumAnswer:
@@ -114,7 +114,6 @@ _LITRE_G = 1040.0
 """Mass of a litre of juice of 10 °Bx [g], to 1 %. Source: ICUMSA SPS-4."""
 _JUICE = Ask(message("Juice"), "g", 1.0, 1e6)
 _JARS = Ask(message("In jars"), "", 1.0, 200.0, 1.0, aside=True)
-_SCALE = Ask(message("Scale reads to"), "g", 0.0001, 100.0, 0.1, aside=True)
 CLEAR_SUMS = (
     Sum(
         "drip",
@@ -140,7 +139,7 @@ CLEAR_SUMS = (
             "temperature": Ask(message("At"), "°C", 0.0, 60.0, 45.0),
             "ph": Ask(message("pH"), "", 2.0, 5.0, 3.5),
             "jars": _JARS,
-            "scale": _SCALE,
+            "scale": SCALE,
         },
         enzyme_dose,
         message("a factor of two in the time"),
@@ -155,7 +154,7 @@ CLEAR_SUMS = (
             "browns": Ask(message("It browns in"), "min", 1.0, 1000.0, 20.0, aside=True),
             "temperature": Ask(message("At"), "°C", 0.0, 40.0, 20.0, aside=True),
             "jars": _JARS,
-            "scale": _SCALE,
+            "scale": SCALE,
         },
         ascorbic_dose,
         message("a factor of two in the time"),

@@ -18,7 +18,7 @@ from ..properties.acidity import acid_g_100ml
 from ..properties.density import density_g_ml
 from ..properties.sugar import sugar_g_100ml
 from .acids import stronger_than
-from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, SumSpot, kind_of, step
+from .sheet import DROP, SCALE, Ask, Sum, SumAnswer, SumFigure, SumPart, SumSpot, kind_of, step
 
 _ROOM_TOLD_ML = 5.0
 """The acids take up room in the liquid; the answer mentions it from this volume of them on [mL]. House experience."""
@@ -253,7 +253,7 @@ DOSING_SUMS = (
             "malic": Ask(message("Malic, parts"), "", 0.0, 1000.0, 0.0),
             "tartaric": Ask(message("Tartaric, parts"), "", 0.0, 1000.0, 0.0),
             "lactic": Ask(message("Lactic, parts (pure)"), "", 0.0, 1000.0, 0.0, aside=True),
-            "scale_g": Ask(message("Scale reads to"), "g", 0.0001, 100.0, 0.1, aside=True, tool="scale"),
+            "scale_g": SCALE,
         },
         acid_to_target,
         message("that of the reading; 0.3 % of the acids' own room"),
@@ -269,7 +269,7 @@ DOSING_SUMS = (
             "have": Ask(message("It stands at"), "g/100 mL", 0.0, 60.0, 0.0, lends="acid_g_100ml"),
             "want": Ask(message("It should stand at"), "g/100 mL", 0.0, 60.0),
             "solution": Ask(message("Strength of the solution"), "g/100 mL", 0.1, 90.0, lends="acid_g_100ml"),
-            "drop": Ask(message("One drop"), "mL", 0.005, 1.0, DROP_ML, aside=True, tool="dropper"),
+            "drop": DROP,
         },
         rule_of_thumb,
         message("0.3 %: volumes are taken to add"),

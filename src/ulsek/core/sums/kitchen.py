@@ -6,13 +6,13 @@ from ..base import number_format
 from ..base.messages import Computed, Given, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
-from ..base.units import DROP_ML, parse_quantity
+from ..base.units import parse_quantity
 from ..chemistry.contents import Contents
 from ..materials.material import Material
 from ..properties import carbonation, energy, sugar
 from ..properties.alcohol import mass_fraction_from_abv
 from ..properties.density import density_g_ml
-from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, step
+from .sheet import DROP, Ask, Sum, SumAnswer, SumFigure, SumPart, step
 
 _BUFFER_ACID, _BUFFER_NEUTRAL = 4.01, 7.00
 """pH of the two buffers at 25 °C: phthalate and phosphate. Source: NIST standard buffers."""
@@ -283,7 +283,7 @@ KITCHEN_SUMS = (
         {
             "salt": Ask(message("Salt wanted"), "g", 0.0001, 100.0),
             "strength": Ask(message("Saline"), "g/100 mL", 0.1, 35.0, 20.0),
-            "drop_ml": Ask(message("One drop"), "mL", 0.005, 1.0, DROP_ML, aside=True, tool="dropper"),
+            "drop_ml": DROP,
         },
         grams_by_drop,
         message("the dropper, 10 % until it is calibrated"),

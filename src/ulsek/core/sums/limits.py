@@ -7,11 +7,10 @@ from typing import Any
 
 from ..base.messages import Given, message, sentences, verbatim
 from ..base.refusals import Refusal
-from ..base.units import DROP_ML
 from ..chemistry.constants import ETHANOL_G_ML
 from ..materials.material import Material
 from ..safety.hazards import FOLLOW, AsPoured, restricted_amounts
-from .sheet import Ask, Sum, SumAnswer, SumFigure
+from .sheet import DROP, Ask, Sum, SumAnswer, SumFigure
 
 _ALCOHOL: Mapping[str, bool | None] = {"with": True, "without": False, "either": None}
 
@@ -57,8 +56,9 @@ def most_restricted(of: Material, volume: float, dose: float, drink: float, alco
     )
 
 
-def most_spirited(strength: float, drink: float, most: float) -> SumAnswer:
-    """Returns the most [mL] of something of `strength` [% vol] in a drink of `drink` [mL] that stays at `most` [% vol] or below.
+def most_spirited(strength: float, drink: float, most: float, drop: float) -> SumAnswer:
+    """Returns the most [mL] of something of `strength` [% vol] in a drink of `drink` [mL] that stays at `most` [% vol] or below, also in drops of
+    `drop` [mL].
 
     x = drink × most / strength. 45 % vol in 180 mL at 0.5 % vol: 2.0 mL. Error 1 %: contraction. Raises Refusal for a limit at or above the strength. Source:
     definition of strength by volume.
@@ -75,7 +75,7 @@ def most_spirited(strength: float, drink: float, most: float) -> SumAnswer:
     return SumAnswer(
         (
             SumFigure(message("at most"), millilitres, "mL"),
-            SumFigure(message("by the dropper"), millilitres / DROP_ML, "drops"),
+            SumFigure(message("by the dropper"), millilitres / drop, "drops"),
             SumFigure(message("alcohol in the drink then"), drink * most / 100.0 * ETHANOL_G_ML, "g"),
         ),
         message("drink × strength that it may have / strength of what goes in"),
@@ -108,6 +108,7 @@ LIMIT_SUMS = (
             "strength": Ask(message("It holds"), "% vol", 0.1, 97.0, 45.0, lends="abv"),
             "drink": Ask(message("The drink as poured"), "mL", 1.0, 5000.0, 180.0),
             "most": Ask(message("The drink may hold"), "% vol", 0.01, 20.0, 0.5),
+            "drop": DROP,
         },
         most_spirited,
         message("1 %: volumes shrink a little"),

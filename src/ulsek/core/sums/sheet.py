@@ -8,10 +8,11 @@ from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
 from ..base.answer import HIDDEN, OpenForm, in_answer
+from ..base.figures import DROP_SIZE_ML, RESOLUTION_G
 from ..base.messages import NOTHING, Given, Message, listed, message, span
 from ..base.refusals import Refusal
 from ..base.register import USUAL_EQUIPMENT, Equipment
-from ..base.units import read_number
+from ..base.units import DROP_ML, read_number
 from ..materials.material import Material, read_material
 from ..materials.shipped import shipped_bodies
 from ..safety.hazards import starting_limits
@@ -53,6 +54,12 @@ class Ask:
         if self.tool == "dropper":
             return replace(self, usual=at.drop_ml)
         return replace(self, usual=at.scales.fine_g) if self.tool == "scale" and at.scales_g else self
+
+
+SCALE = Ask(message("Scale reads to"), "g", RESOLUTION_G.low, RESOLUTION_G.high, 0.1, aside=True, tool="scale")
+"""The resolution of the scale [g]."""
+DROP = Ask(message("One drop"), "mL", DROP_SIZE_ML.low, DROP_SIZE_ML.high, DROP_ML, aside=True, tool="dropper")
+"""The volume of one drop [mL]."""
 
 
 @dataclass(frozen=True, slots=True)

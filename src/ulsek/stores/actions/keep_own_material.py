@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from ulsek.core.base.answer import OpenForm
 from ulsek.core.materials.material import read_material
 from ulsek.core.safety.own_material import with_hazards
 from ulsek.team.access import Member
@@ -14,7 +15,7 @@ from ulsek.team.models import House
 from ..models import HouseMaterial
 
 
-def keep_own_material(house: House, bodies: Mapping[str, Mapping[str, Any]]) -> None:
+def keep_own_material(house: House, bodies: Mapping[str, OpenForm]) -> None:
     """Stores each body under its key, in place of an earlier one. Raises Refusal for what is not a material. Part of an action, which has checked the member."""
     for key, body in bodies.items():
         read_material(key, body)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ...base.figures import MOST_G
+from ...base.figures import DROP_SIZE_ML, MOST_G
 from ...base.messages import Computed, Day, Given, message
 from ...base.refusals import Refusal
 from ...base.units import DROP_ML
@@ -161,10 +161,10 @@ class Dosed(_LineAmount):
     drop_ml: float | None = optional(
         Number(
             about=f"volume of one drop as the dropper was calibrated [mL], else {DROP_ML:g}",
-            low=0.005,
-            high=1.0,
+            low=DROP_SIZE_ML.low,
+            high=DROP_SIZE_ML.high,
             unit="mL",
-            words=message("a dropper gives from 0.005 to 1 mL"),
+            words=DROP_SIZE_ML.words,
             remedy=message("Weigh twenty drops and divide"),
             code="out_of_bounds",
         )

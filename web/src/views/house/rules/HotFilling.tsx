@@ -5,6 +5,7 @@ import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
 import { GAP, typed } from "../../../parts/numbers";
+import { FormEnd } from "./FormEnd";
 import { UNSAID } from "./rules";
 import { useKeptSheet } from "./useKeptSheet";
 
@@ -133,13 +134,7 @@ function ProcedureForm({ item, onDone }: { item?: Procedure; onDone: () => void 
           <Field key={name} label={label} maxLength={300} {...field(name)} />
         ))}
       </div>
-      <Trouble error={keep.error} />
-      <div className="flex gap-2">
-        <Button look="main" type="submit" disabled={keep.isPending}>
-          Keep it
-        </Button>
-        <Button onClick={onDone}>Back</Button>
-      </div>
+      <FormEnd keep={keep} onBack={onDone} />
     </form>
   );
 }

@@ -5,6 +5,7 @@ import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
 import { GAP, typed } from "../../../parts/numbers";
+import { FormEnd } from "./FormEnd";
 import { UNSAID } from "./rules";
 import { useKeptSheet } from "./useKeptSheet";
 
@@ -105,18 +106,7 @@ function WordLine({ word }: { word: Word }) {
             />
           ))}
         </div>
-        {fault ? (
-          <p role="alert" className="font-semibold text-warn">
-            {fault}
-          </p>
-        ) : null}
-        <Trouble error={keep.error} />
-        <div className="flex gap-2">
-          <Button look="main" type="submit" disabled={keep.isPending}>
-            Keep it
-          </Button>
-          <Button onClick={() => setWritten(null)}>Back</Button>
-        </div>
+        <FormEnd fault={fault} keep={keep} onBack={() => setWritten(null)} />
       </form>
     </li>
   );

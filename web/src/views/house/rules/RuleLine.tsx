@@ -4,6 +4,7 @@ import { client, type Schemas, unwrap } from "../../../api/client";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
+import { FormEnd } from "./FormEnd";
 import { figuresOf, type Rule, said, shipped, type Table, UNSAID } from "./rules";
 import { useKeptSheet } from "./useKeptSheet";
 
@@ -112,18 +113,7 @@ function RuleForm({ table, rule, onKept, onBack }: FormProps) {
           <Field label="and why" value={words.why} onChange={say("why")} maxLength={400} />
         </div>
       )}
-      {fault ? (
-        <p role="alert" className="font-semibold text-warn">
-          {fault}
-        </p>
-      ) : null}
-      <Trouble error={keep.error} />
-      <div className="flex flex-wrap gap-2">
-        <Button look="main" type="submit" disabled={keep.isPending}>
-          Keep it
-        </Button>
-        <Button onClick={onBack}>Back</Button>
-      </div>
+      <FormEnd fault={fault} keep={keep} onBack={onBack} />
     </form>
   );
 }

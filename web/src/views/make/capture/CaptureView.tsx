@@ -7,6 +7,7 @@ import { Field } from "../../../parts/Field";
 import { MaterialPicker } from "../../../parts/MaterialPicker";
 import { Empty, Trouble } from "../../../parts/Notice";
 import { typed } from "../../../parts/numbers";
+import { useRegister } from "../../../parts/useRegister";
 import { Keypad } from "../sheets/Keypad";
 import { DROP_KEY } from "../sheets/WeighSheets";
 import { CapturedRows } from "./CapturedRows";
@@ -18,6 +19,7 @@ import { SomethingDone } from "./SomethingDone";
 export function CaptureView() {
   const go = useNavigate();
   const queries = useQueryClient();
+  const dropper = useRegister("dropper")[0]?.figures.drop_ml;
   const [rows, setRows] = useState<Row[]>(kept);
   const [pouring, setPouring] = useState<{ key: string; name: string } | null>(null);
   const [name, setName] = useState("");
@@ -99,7 +101,7 @@ export function CaptureView() {
         keepAs={`capture.${pouring?.key}.${byDrop}`}
         onClose={() => setPouring(null)}
         onDone={(value) => {
-          const drop_ml = typed(localStorage.getItem(DROP_KEY) ?? "");
+          const drop_ml = typed(localStorage.getItem(DROP_KEY) ?? "") ?? dropper;
           const amount = byDrop ? { drops: value, ...(drop_ml ? { drop_ml } : {}) } : { mass_g: value };
           if (pouring) add({ name: pouring.name, body: { material: pouring.key, ...amount } });
           setPouring(null);

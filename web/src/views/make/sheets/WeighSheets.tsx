@@ -64,7 +64,7 @@ function LineWeight({ run, bench, line, onClose }: LineWeightProps) {
       onDone={(value) => {
         if (way.kind === "dosed" && dropMl === null) return;
         onClose();
-        if (way.kind === "dosed") localStorage.setItem(DROP_KEY, drop);
+        if (way.kind === "dosed" && own !== null) localStorage.setItem(DROP_KEY, own);
         void bench.record(amountEvent(run, line, way.kind, value, dropMl));
       }}
     >
