@@ -99,8 +99,8 @@ describe("a material", () => {
 
 describe("an entry of the register", () => {
   const asked = [
-    { key: "pot_cm", label: "Across", unit: "cm", low: 5, high: 100, such: 24, needed: true },
-    { key: "power_w", label: "Power", unit: "W", low: 100, high: 20000, such: 1200, needed: false },
+    { key: "pot_cm", label: "Across", unit: "cm", low: 5, high: 100, such: 24, needed: true, whole: false },
+    { key: "power_w", label: "Power", unit: "W", low: 100, high: 20000, such: 1200, needed: false, whole: true },
   ];
 
   it("leaves what is empty to the site, and tells what is no figure", () => {
