@@ -37,7 +37,9 @@ def test_what_is_denser_than_its_label_is_long_is_no_fault_of_the_label():
     # 117 g of sugars in 100 mL are honey, though 117 is more than a hundred.
     honey = labelled(per="100 mL", sugars_g=117)
     contents = honey.per_gram(0.0)
-    assert math.fsum(contents.of(key) for key in ("sucrose", "glucose", "fructose")) * 100 * density_g_ml(contents) == pytest.approx(117, abs=1e-6)
+    assert math.fsum(contents.of(key) for key in ("sucrose", "glucose", "fructose")) * 100 * density_g_ml(contents) == pytest.approx(
+        117, abs=1e-6
+    )
     strong = labelled(per="100 g", sugars_g=84, abv=12).per_gram(0.0)
     assert abv(strong.of("ethanol"), volume_ml(strong)) == pytest.approx(12, abs=1e-6)
 
