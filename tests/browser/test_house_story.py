@@ -48,6 +48,13 @@ def renames(page, base, name, to):
     return int(re.search(r"(\d+) bottle", row.inner_text())[1])
 
 
+def drops(page, base):
+    page.goto(f"{base}/house/register")
+    labels = page.get_by_role("region", name="Sizes of labels")
+    labels.get_by_role("button", name="Take shelf strip off the list").click()
+    expect(labels.get_by_text("shelf strip")).to_have_count(0)
+
+
 def describes(page, base):
     page.goto(f"{base}/house/materials")
     page.get_by_role("button", name="New one").click()
@@ -116,6 +123,7 @@ def test_what_the_house_has_is_told_once_and_goes_by_everywhere(hand):
     assert count == sum(lot["place"] == stands["place"] for lot in lots)
     page.goto(f"{base}/lots/{stands['code']}")
     expect(page.get_by_role("region", name="What it is")).to_contain_text("the warm corner is up to 30")
+    drops(page, base)
     describes(page, base)
     approves(page, base)
     page.goto(f"{base}/house/settings")

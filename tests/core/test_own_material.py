@@ -113,6 +113,12 @@ GOOD = {"name": "Pine honey", "kind": "sweetener", "makeup": {"by": "substance",
         ({"price_per_kg": "dear"}, "price_per_kg"),
         ({"bulk_density_g_ml": 9}, "bulk_density_g_ml"),
         ({"makeup": None}, "makeup"),
+        ({"cautions": "hot"}, "cautions"),
+        ({"cautions": 5}, "cautions"),
+        ({"allergens_unknown": {"gum": True}}, "allergens_unknown"),
+        ({"contains_mg_g": ["quinine"]}, "contains_mg_g"),
+        ({"vegan": "no"}, "vegan"),
+        ({"pieces": 1}, "pieces"),
     ],
 )
 def test_what_a_material_cannot_be_is_refused_at_its_place_in_the_form(change, where):

@@ -127,6 +127,13 @@ def outside(data):
     return "\n".join([json.dumps(row), *rest]).encode()
 
 
+def twice(data):
+    """The rows with the first one again, under a key of its own."""
+    rows = [json.loads(line) for line in data.decode().splitlines()]
+    again = {**rows[0], "pk": max(row["pk"] for row in rows) + 1}
+    return "\n".join(json.dumps(row) for row in (*rows, again)).encode()
+
+
 @pytest.mark.parametrize(
     ("change", "words"),
     [
@@ -134,6 +141,7 @@ def outside(data):
         (lambda _archive: b"no zip", "it is cut off"),
         (lambda archive: archive.replace(b"PK\x01\x02", b"PK\x01\x03", 1), "cut off"),
         (lambda archive: rewritten(archive, "rows/team.membership.jsonl", outside), "refers to what is not in it"),
+        (lambda archive: rewritten(archive, "rows/team.membership.jsonl", twice), "stands there twice"),
         (lambda archive: rewritten(archive, PEOPLE, lambda data: data.split(b"\n", 1)[1]), "refers to what is not in it"),
         (lambda archive: rewritten(archive, "rows/team.house.jsonl", lambda data: data + data), "refers to what is not in it"),
     ],

@@ -74,6 +74,17 @@ def test_every_edit_gives_what_the_site_answers(place):
     assert saved["result"]["refusals"][-1]["code"] == "circle", "the last edit made it with itself"
 
 
+def test_quick_sums_go_by_the_scale_and_the_dropper_of_the_house_without_the_site_too(place):
+    lead, asked = place.apis["lead"], ("acid_solution", {"strength": 6, "volume": 100, "citric": 100})
+    usual = Browser(lead)
+    for kind, figures in (("scale", {"resolution_g": 0.5}), ("dropper", {"drop_ml": 0.04})):
+        assert lead.post("/register", {"kind": kind, "name": "ours", "figures": figures}).status_code == 201
+    browser, answer = Browser(lead), lead.post(f"/sums/{asked[0]}", {"figures": asked[1]}).data
+    assert browser.ask("sums")["ok"] == lead.get("/sums").data
+    assert browser.ask("sum_up", *asked)["ok"] == answer
+    assert usual.ask("sum_up", *asked)["ok"] != answer
+
+
 def test_the_questions_of_the_workbench_are_answered_as_the_site_answers_them(place):
     place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
     api = place.apis["lead"]

@@ -96,7 +96,7 @@ def test_cards_sums_and_the_bench_go_by_the_scales_the_jiggers_and_the_dropper_o
     before = reader.get("/house-bundle").headers["ETag"]
     assert kept(place, "jigger", "small", measure_ml=25).status_code == 201
     bundle = reader.get("/house-bundle")
-    assert bundle.data["jiggers_ml"] == [25]
+    assert bundle.data["equipment"] == {"scales_g": [50, 0.5], "jiggers_ml": [25], "drop_ml": 0.04}
     assert bundle.headers["ETag"] != before, "a browser that has kept the bundle asks for it again"
     assert lead.call("put", "/house/units", {"beside": "volume", "locale": "metric", "language": "es"}).data["language"] == "es"
     assert reader.get(card).data["language"] == "es"

@@ -69,6 +69,17 @@ describe("a makeup", () => {
     expect(Object.keys(makeupSent(spoiled).faults).sort()).toEqual(["makeup/parts/flesh/makeup/brix_reading", "makeup/parts/zest/share"]);
   });
 
+  it("tells of a part without a name, and of two of one name", () => {
+    const typed = makeupTyped(WHOLE);
+    const called = (name: string) => makeupSent({ ...typed, parts: typed.parts.map((part) => ({ ...part, name })) }).faults;
+    expect(called(" ")).toEqual({ "makeup/parts": "A part has no name yet." });
+    expect(called("zest ")).toEqual({ "makeup/parts": "Two parts are called “zest”." });
+  });
+
+  it("takes nothing along from how it was known before", () => {
+    expect(makeupSent({ ...makeupTyped(READ), by: "label" }).sent).not.toHaveProperty("brix_read");
+  });
+
   it("leaves out what is empty, and figures of another way", () => {
     const typed = { ...EMPTY, figures: { sugars_g: " ", abv: "40", brix_reading: "9" } };
     expect(makeupSent(typed)).toEqual({ sent: { by: "label", per: "100 g", abv: 40 }, faults: {} });
@@ -84,6 +95,7 @@ describe("a material", () => {
     allergens: ["nuts"],
     keeps_days: 365,
     price_per_kg: "9.50",
+    piece_g: { value: 100 / 3, low: 30, high: 40 },
   };
 
   it("goes out as it came in, with what is not typed here", () => {
@@ -92,7 +104,7 @@ describe("a material", () => {
 
   it("loses what was emptied, and says nothing of allergens that nobody has read", () => {
     const sent = bodySent({ ...bodyTyped(body), keeps: "", price: "", allergens: null }, body).body;
-    expect(sent).toEqual({ name: "Pine honey", kind: "sweetener", makeup: RAW, cautions: ["Not for infants."] });
+    expect(sent).toEqual({ name: "Pine honey", kind: "sweetener", makeup: RAW, cautions: ["Not for infants."], piece_g: body.piece_g });
     expect(bodySent({ ...bodyTyped(body), keeps: "a year" }, body).faults).toHaveProperty("keeps_days");
   });
 });

@@ -1,4 +1,4 @@
-"""Archives of an older Ulsek: taken in as they are where every migration since has only added to the tables."""
+"""Whether an archive that an older version wrote can be read: every migration since then must have only added to the tables."""
 
 from __future__ import annotations
 

@@ -8,7 +8,7 @@ from itertools import islice
 from typing import IO, Any
 
 from django.core import serializers
-from django.db import connection, models, transaction
+from django.db import DataError, IntegrityError, connection, models, transaction
 from django.utils import timezone
 
 from ulsek.core.base.messages import listed, message
@@ -124,9 +124,9 @@ class _Taking:
                         model._base_manager.bulk_create(some)
                         count += len(some)
             connection.check_constraints([model._meta.db_table for model in self._models])
-        except (KeyError, TypeError, ValueError, serializers.base.DeserializationError):
+        except (KeyError, TypeError, ValueError, IntegrityError, DataError, serializers.base.DeserializationError):
             raise Refusal(
-                message("The archive does not hold together: something in it refers to what is not in it"),
+                message("The archive does not hold together: something in it refers to what is not in it, or stands there twice"),
                 "file",
                 remedy=message("Take it anew"),
                 code="no_archive",

@@ -39,13 +39,13 @@ class RegisterOut:
 
 
 class RegisterQuery(ListQuery):
-    """Which entries are listed: those of one kind, or all."""
+    """A filter of the list of entries: `kind` is the key of one kind; empty for every kind."""
 
     kind: str = ""
 
 
 class RegisterIn(Schema):
-    """An entry: its kind, name and figures by key."""
+    """A request to store an entry: `figures` by key, each in the unit that its kind gives it; None for one that is not known."""
 
     kind: str
     name: str
@@ -76,7 +76,7 @@ def kinds(request: HttpRequest) -> list[RegisterKind]:
 
 @router.get("/register", response=answers(Slice[RegisterOut]))
 def entries(request: HttpRequest, asked: Query[RegisterQuery]) -> Slice[RegisterOut]:
-    """Returns the entries of the register, by kind and name."""
+    """Returns the entries of the house's register that match the filter, ordered by kind, then name."""
     house = member_of(request).house
     found = RegisterRow.objects.filter(holding(asked.find, "name", "note"), house=house)
     if asked.kind:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Literal
 
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Query, Router, Status
@@ -53,7 +53,7 @@ class MaterialFile:
 class MaterialIn(Schema):
     """A material in the open form."""
 
-    body: dict[str, Any]
+    body: OpenForm
 
 
 @router.get("/materials", response=answers(Slice[MaterialOut]))

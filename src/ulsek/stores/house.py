@@ -9,6 +9,8 @@ from typing import Any
 
 from django.db.models.functions import MD5
 
+from ulsek.core.base.answer import encode
+from ulsek.core.base.register import Equipment
 from ulsek.core.base.units import Locale
 from ulsek.core.browser.bundle import HouseBundle
 from ulsek.core.materials.material import Material
@@ -37,7 +39,7 @@ class StoredHouse:
     @property
     def measures(self) -> Measures:
         """How the house shows masses."""
-        return _measures(self._house)
+        return _measures(self._house, equipment_of(self._house))
 
     def materials(self, keys: Iterable[str]) -> Mapping[str, Material]:
         """Returns the named materials with their newest open delivery. Unknown keys are omitted."""
@@ -49,18 +51,19 @@ class StoredHouse:
         return described(self._house)
 
 
-def _measures(house: House) -> Measures:
+def _measures(house: House, at: Equipment) -> Measures:
     beside: SecondMeasure = "cups" if house.beside == "cups" else "volume" if house.beside == "volume" else "nothing"
     locale: Locale = house.locale  # type: ignore[assignment] # one of LOCALES by the model's choices
-    return Measures(beside, locale, equipment_of(house).jiggers_ml)
+    return Measures(beside, locale, at.jiggers_ml)
 
 
 def house_bundle(house: House) -> HouseBundle:
     """Returns what a browser needs to evaluate the house's drafts by itself."""
     own = HouseMaterial.objects.filter(house=house).values_list("key", flat=True)
     delivered = StockItem.objects.filter(house=house, gone_at=None).values_list("material", flat=True)
-    measures = _measures(house)
-    return HouseBundle(resolved_bodies(house, {*own, *delivered})[0], house.rules, measures.beside, measures.locale, measures.jiggers_ml)
+    at = equipment_of(house)
+    measures = _measures(house, at)
+    return HouseBundle(resolved_bodies(house, {*own, *delivered})[0], house.rules, measures.beside, measures.locale, at)
 
 
 def bundle_tag(house: House) -> str:
@@ -72,7 +75,7 @@ def bundle_tag(house: House) -> str:
         house.rules,
         house.beside,
         house.locale,
-        equipment_of(house).jiggers_ml,
+        encode(equipment_of(house)),
         house.zone,
         sorted(map(str, own)),
         sorted(map(str, delivered)),

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Status
 
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.strict_json import read_json
-from ulsek.core.sums.catalogue import SUMS
+from ulsek.core.sums.catalogue import sums_at
 from ulsek.core.sums.sheet import Sum, SumAnswer
 from ulsek.devices.label import pdf_answer
 from ulsek.team.access import member_of
@@ -34,8 +32,7 @@ def _recent(item: RecentSum) -> RecentOut:
 @router.get("/sums", response=answers(tuple[Sum, ...]))
 def sums(request: HttpRequest) -> list[Sum]:
     """The quick sums, each with its inputs, those of the house's own scale and dropper filled in."""
-    at = equipment_of(member_of(request).house)
-    return [replace(item, asks={name: ask.fitted(at) for name, ask in item.asks.items()}) for item in SUMS.values()]
+    return sums_at(equipment_of(member_of(request).house))
 
 
 @router.get("/sums/recent", response=answers(Slice[RecentOut]))

@@ -17,6 +17,6 @@ def equipment_of(house: House) -> Equipment:
 
 
 def figures_of(house: House, kind: str) -> Mapping[str, Mapping[str, float]]:
-    """Returns the figures of every register entry of a kind, each figure by its key in its unit, by the entry's name as `plain` writes it."""
+    """Returns a mapping from the name of each entry of a kind, in the spelling of `plain`, to its figures by key, in the units of `RegisterKind`."""
     rows = RegisterRow.objects.filter(house=house, kind=kind).order_by("name").values_list("name", "figures")
     return {plain(name): figures for name, figures in rows}

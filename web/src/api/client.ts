@@ -147,8 +147,8 @@ async function answered<T>(call: Promise<Answer<T>>): Promise<Answer<T>> {
   return answer;
 }
 
-/** The body of an answer, or the problem thrown. */
-export async function unwrap<T>(call: Promise<Answer<T>>): Promise<T> {
+/** The body of an answer, or the problem thrown; what answers without a body is waited for by `expectOk`. */
+export async function unwrap<T extends NonNullable<unknown>>(call: Promise<Answer<T>>): Promise<T> {
   const { data, response, error } = await answered(call);
   if (data === undefined) throw problemOf(response.status, error);
   return data;

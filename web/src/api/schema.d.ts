@@ -2107,7 +2107,7 @@ export interface paths {
         };
         /**
          * Entries
-         * @description Returns the entries of the register, by kind and name.
+         * @description Returns the entries of the house's register that match the filter, ordered by kind, then name.
          */
         get: operations["ulsek_batches_register_api_entries"];
         put?: never;
@@ -4972,6 +4972,12 @@ export interface components {
             people: components["schemas"]["PersonRow"][];
             sealing_key: string;
         };
+        /** @description The measuring equipment of a house: the resolution of each scale [g], the volume of each jigger [mL], the volume of one drop of its dropper [mL]. */
+        Equipment: {
+            drop_ml: number;
+            jiggers_ml: number[];
+            scales_g: number[];
+        };
         /** EvaluateIn */
         EvaluateIn: {
             /** Spec */
@@ -5680,11 +5686,11 @@ export interface components {
             /** Procedure */
             procedure: string;
         };
-        /** @description What a house adds to the materials and rules that ship. `materials` are its own materials, what its specs make, and typical ones with the reading and price of their current delivery, in the open form by key. `rules` is its rules file. `beside` and `locale` say how masses are shown beside grams, `jiggers_ml` the jiggers that liquids are measured with [mL]. */
+        /** @description What a house adds to the materials and rules that ship. `materials` are its own materials, what its specs make, and typical ones with the reading and price of their current delivery, in the open form by key. `rules` is its rules file. `beside` and `locale` say how masses are shown beside grams, `equipment` what is weighed and measured with. */
         HouseBundle: {
             /** @enum {string} */
             beside: "nothing" | "volume" | "cups";
-            jiggers_ml: number[];
+            equipment: components["schemas"]["Equipment"];
             /** @enum {string} */
             locale: "us" | "imperial" | "metric";
             materials: {
@@ -7156,7 +7162,7 @@ export interface components {
         };
         /**
          * RegisterIn
-         * @description An entry: its kind, name and figures by key.
+         * @description A request to store an entry: `figures` by key, each in the unit that its kind gives it; None for one that is not known.
          */
         RegisterIn: {
             /** Figures */
@@ -7194,7 +7200,7 @@ export interface components {
         };
         /**
          * RegisterQuery
-         * @description Which entries are listed: those of one kind, or all.
+         * @description A filter of the list of entries: `kind` is the key of one kind; empty for every kind.
          */
         RegisterQuery: {
             /**
@@ -8047,8 +8053,8 @@ export interface components {
         SpecMaterial: {
             /** @description left out: nobody has said */
             allergens?: string[];
-            /** @description names of what went in of which nobody has said what it holds */
-            allergens_unknown?: string[];
+            /** @description true, or the names of what went in of which nobody has said what it holds */
+            allergens_unknown?: boolean | string[];
             browns_min?: components["schemas"]["SpecRange"];
             bulk_density_g_ml?: components["schemas"]["SpecRange"];
             cautions?: string[];

@@ -35,11 +35,11 @@ SCORE_DECIMALS = 2
 TARE_G = Bounds(0.0, 1e5, message("from 0 to 100 kg"))
 """What a vessel may weigh empty [g]."""
 POT_CM = Bounds(5.0, 100.0, message("from 5 to 100 cm across"))
-"""How wide a pot may be [cm]."""
+"""Bounds of the diameter of a pot [cm]."""
 RESOLUTION_G = Bounds(0.0001, 100.0, message("from 0.0001 to 100 g"))
-"""What a scale may read to [g]."""
+"""Bounds of the resolution of a scale [g]."""
 DROP_SIZE_ML = Bounds(0.005, 1.0, message("a dropper gives from 0.005 to 1 mL"))
-"""What one drop may hold [mL]."""
+"""Bounds of the volume of one drop [mL]."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,7 +15,7 @@ from .units import DROP_ML
 from .weighing import FINE_G, SCALE_G, Scales
 
 MOST_NAME, MOST_NOTE = 60, 300
-"""Letters of a name and of a note."""
+"""Most letters in the name and in the note of an entry [count]."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
-from ..base.answer import OpenForm
+from ..base.answer import OpenForm, encode
+from ..base.register import USUAL_EQUIPMENT, Equipment
 from ..base.units import Locale
 from ..materials.material import Material, read_material
 from ..materials.shipped import shipped_bodies, shipped_material
@@ -21,15 +22,15 @@ class HouseBundle:
     """What a house adds to the materials and rules that ship.
 
     `materials` are its own materials, what its specs make, and typical ones with the reading and price of their current delivery, in the open form by key.
-    `rules` is its rules file. `beside` and `locale` say how masses are shown beside grams, `jiggers_ml` the
-    jiggers that liquids are measured with [mL].
+    `rules` is its rules file. `beside` and `locale` say how masses are shown beside grams, `equipment` what is weighed
+    and measured with.
     """
 
     materials: Mapping[str, OpenForm]
     rules: OpenForm
     beside: SecondMeasure
     locale: Locale
-    jiggers_ml: tuple[float, ...] = ()
+    equipment: Equipment = USUAL_EQUIPMENT
 
 
 class BundledHouse:
@@ -40,7 +41,10 @@ class BundledHouse:
         self._bodies: Mapping[str, Mapping[str, Any]] = bundle["materials"]
         self._read: dict[str, Material] = {}
         self.rules: Rules = read_rules(bundle["rules"])
-        self.measures = Measures(bundle["beside"], bundle["locale"], tuple(bundle.get("jiggers_ml", ())))
+        # A browser may hold a bundle from before the equipment was in it.
+        at: Mapping[str, Any] = bundle.get("equipment") or encode(USUAL_EQUIPMENT)
+        self.equipment = Equipment(tuple(at["scales_g"]), tuple(at["jiggers_ml"]), at["drop_ml"])
+        self.measures = Measures(bundle["beside"], bundle["locale"], self.equipment.jiggers_ml)
 
     @property
     def own(self) -> Mapping[str, Mapping[str, Any]]:

@@ -12,7 +12,7 @@ from ..base.refusals import Refusal
 from ..run.events.catalogue import read_stored_event
 from ..run.fold import fold_pinned
 from ..run.run_result import RunResult, run_result
-from ..sums.catalogue import SUMS, work_out
+from ..sums.catalogue import sums_at, work_out
 from ..sums.sheet import Sum, SumAnswer
 from ..workbench.answer import PlainFlow, Workbench, draft_evaluated, workbench
 from ..workbench.doubts import draft_answered, draft_questions, read_draft
@@ -38,10 +38,10 @@ class Requests:
         return run_result(fold_pinned(pinned, [read_stored_event(item) for item in events]))
 
     def _sums(self) -> list[Sum]:
-        return list(SUMS.values())
+        return sums_at(self._house.equipment)
 
     def _sum_up(self, name: str, figures: Mapping[str, Any]) -> SumAnswer:
-        return work_out(name, figures, self._house.own, self._house.rules.limits)
+        return work_out(name, figures, self._house.own, self._house.rules.limits, self._house.equipment)
 
     def _begin_draft(self, body: Mapping[str, Any], made_with_it: list[str]) -> PlainFlow | Workbench | None:
         # The session goes on from the last draft that was evaluated to its end, whichever was begun since.

@@ -40,7 +40,7 @@ class _Tolerance:
     most: float
 
     def of(self, grams: float) -> float:
-        """Returns what so many declared grams may be off [g]."""
+        """Returns by how much the true mass may differ from `grams` that a label declares, either way [g]."""
         return self.least if grams < self.small else 0.2 * grams if grams <= self.large else self.most
 
 

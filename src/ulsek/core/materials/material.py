@@ -164,6 +164,48 @@ class Material:
         }
 
 
+def _words(data: Mapping[str, Any], name: str, where: str) -> tuple[str, ...]:
+    """Returns a list of words; none where it is left out. Raises Refusal for what is no list of texts."""
+    found = data.get(name)
+    if found is None:
+        return ()
+    if not isinstance(found, (list, tuple)) or not all(isinstance(word, str) for word in found):
+        raise Refusal(message("This is no list of words"), f"{where}/{name}", remedy=message("Write it as a list"), code="unreadable")
+    return tuple(found)
+
+
+def _unsaid(data: Mapping[str, Any], where: str) -> bool:
+    """Returns whether the file says that allergens of it are unknown: true, or the names of what went in that nobody has said them of."""
+    if isinstance(data.get("allergens_unknown"), bool):
+        return _flag(data, "allergens_unknown", where)
+    return bool(_words(data, "allergens_unknown", where))
+
+
+def _by_name(data: Mapping[str, Any], name: str, where: str) -> Mapping[str, Any]:
+    """Returns amounts by name; none where they are left out. Raises Refusal for what is no object."""
+    found = data.get(name)
+    if found is None:
+        return {}
+    if not isinstance(found, dict):
+        raise Refusal(
+            message("These are no amounts by name"),
+            f"{where}/{name}",
+            remedy=message("Write it as names with their amounts"),
+            code="unreadable",
+        )
+    return found
+
+
+def _flag(data: Mapping[str, Any], name: str, where: str, *, usual: bool = False) -> bool:
+    """Returns a yes or no; the `usual` one where it is left out. Raises Refusal for anything else."""
+    found = data.get(name)
+    if found is None:
+        return usual
+    if not isinstance(found, bool):
+        raise Refusal(message("This is neither yes nor no"), f"{where}/{name}", message("it is true or false"), code="unreadable")
+    return found
+
+
 def _hue(data: Any, where: str) -> Hue | None:
     if data is None:
         return None
@@ -248,32 +290,31 @@ def read_material(key: str, data: Any, where: str = "") -> Material:
             kind=str(data.get("kind") or "other"),
             composition=read_composition(data.get("makeup"), f"{where}/makeup"),
             price_per_kg=_price(data.get("price_per_kg"), f"{where}/price_per_kg"),
-            allergens=tuple(str(word) for word in data.get("allergens") or ()),
+            allergens=_words(data, "allergens", where),
             # Allergens of shipped materials are complete; for any other material somebody must have stated them.
-            allergens_known=not data.get("allergens_unknown")
-            and (data.get("allergens") is not None or material_of_key(key) in typical_keys()),
-            cautions=tuple(str(word) for word in data.get("cautions") or ()),
+            allergens_known=not _unsaid(data, where) and (data.get("allergens") is not None or material_of_key(key) in typical_keys()),
+            cautions=_words(data, "cautions", where),
             keeping_class=str(data["keeping_class"]) if data.get("keeping_class") else None,
             hold_g_g=optional("hold_g_g", 20.0),
             bulk_density_g_ml=_bulk(data, where),
             piece_g=optional("piece_g", 20000.0),
-            vegan=bool(data.get("vegan", True)),
-            heat_sensitive=bool(data.get("heat_sensitive")),
+            vegan=_flag(data, "vegan", where, usual=True),
+            heat_sensitive=_flag(data, "heat_sensitive", where),
             delivery=str(data["delivery"]) if data.get("delivery") else None,
             colour=str(data.get("colour") or ""),
             note=str(data.get("note") or ""),
-            pieces=bool(data.get("pieces")) or (data.get("makeup") or {}).get("by") == "parts",
+            pieces=_flag(data, "pieces", where) or (data.get("makeup") or {}).get("by") == "parts",
             drawn_g_g=optional("drawn_g_g", 1.0),
             draw_hours=optional("draw_hours", 200.0),
             softening=_softening(key, data, where),
             browns_min=optional_value("browns_min", 1e6),
             contains_mg_g={
                 str(name): Range.read(value, f"{where}/contains_mg_g/{name}", ceiling=1000.0)
-                for name, value in (data.get("contains_mg_g") or {}).items()
+                for name, value in _by_name(data, "contains_mg_g", where).items()
             },
             use_by=_day(data.get("use_by"), f"{where}/use_by"),
             # Files from before this was written down hold the shipped materials without it.
-            defined=bool(data["defined"]) if "defined" in data else material_of_key(key) in defined_keys(),
+            defined=_flag(data, "defined", where, usual=material_of_key(key) in defined_keys()),
             keeps_days=int(keeps) if (keeps := optional_value("keeps_days", 36500.0)) is not None else None,
             hue=_hue(data.get("hue"), f"{where}/hue"),
         )

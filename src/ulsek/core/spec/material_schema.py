@@ -108,7 +108,10 @@ def material() -> Schema:
             "makeup": ref("SpecMakeup"),
             "price_per_kg": {"type": ["string", "null"], "description": "decimal, in the house's currency"},
             "allergens": {**STRINGS, "description": "left out: nobody has said"},
-            "allergens_unknown": {**STRINGS, "description": "names of what went in of which nobody has said what it holds"},
+            "allergens_unknown": {
+                "description": "true, or the names of what went in of which nobody has said what it holds",
+                "anyOf": [{"type": "boolean"}, STRINGS],
+            },
             "cautions": STRINGS,
             "keeping_class": {"type": ["string", "null"]},
             "defined": {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from types import MappingProxyType
 from typing import Any
 
@@ -26,6 +27,11 @@ SUMS: Mapping[str, Sum] = MappingProxyType(
         for item in (*ACID_SUMS, *DOSING_SUMS, *SUGAR_SUMS, *STRENGTH_SUMS, *GAUGE_SUMS, *BAR_SUMS, *CLEAR_SUMS, *KITCHEN_SUMS, *LIMIT_SUMS)
     }
 )
+
+
+def sums_at(at: Equipment) -> list[Sum]:
+    """Returns every sum, with the figures of the equipment `at` hand as the usual values of its scale and dropper."""
+    return [replace(item, asks={name: ask.fitted(at) for name, ask in item.asks.items()}) for item in SUMS.values()]
 
 
 def work_out(

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { client, unwrap } from "../../../api/client";
+import { client, expectOk } from "../../../api/client";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
@@ -10,7 +10,7 @@ import { useAct } from "../common/useAct";
 export function PackedCup({ fruit }: { fruit: string }) {
   const [cup, setCup] = useState({ ml: "", grams: "" });
   const weigh = useAct(() =>
-    unwrap(client.POST("/api/citrus/packed-peel", { body: { fruit, ml: typed(cup.ml) ?? 0, grams: typed(cup.grams) ?? 0 } })),
+    expectOk(client.POST("/api/citrus/packed-peel", { body: { fruit, ml: typed(cup.ml) ?? 0, grams: typed(cup.grams) ?? 0 } })),
   );
   return (
     <div className="grid gap-2 border-t border-line pt-3">

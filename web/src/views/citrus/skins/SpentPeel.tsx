@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { client, unwrap } from "../../../api/client";
+import { client, expectOk } from "../../../api/client";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
@@ -18,7 +18,7 @@ export function SpentPeel({ fruit, peel_g, hours, warm_c }: SpentPeelProps) {
   const [spent, setSpent] = useState("");
   const teach = useAct(
     () =>
-      unwrap(
+      expectOk(
         client.POST("/api/citrus/spent-peel", {
           body: {
             fruit,

@@ -49,15 +49,17 @@ export function bodySent(given: Typed, before: Body | undefined): { body: Record
     if (value === undefined || value === "") delete body[name];
     else body[name] = value;
   };
-  const figure = (name: string, text: string, read: (text: string) => unknown) => {
-    const value = text.trim() ? read(text) : undefined;
+  const was = bodyTyped(before);
+  const figure = (name: string, part: "price" | "keeps" | "piece" | "bulk", read: (text: string) => unknown) => {
+    const text = given[part];
+    const value = before && text === was[part] ? before[name] : text.trim() ? read(text) : undefined;
     if (value === null) faults[name] = "Write figures, such as 12 or 12 ± 1.";
     put(name, value);
   };
-  figure("price_per_kg", given.price, (text) => (typed(text) === null ? null : text.trim().replace(",", ".")));
-  figure("keeps_days", given.keeps, typed);
-  figure("piece_g", given.piece, amountTyped);
-  figure("bulk_density_g_ml", given.bulk, amountTyped);
+  figure("price_per_kg", "price", (text) => (typed(text) === null ? null : text.trim().replace(",", ".")));
+  figure("keeps_days", "keeps", amountTyped);
+  figure("piece_g", "piece", amountTyped);
+  figure("bulk_density_g_ml", "bulk", amountTyped);
   put("allergens", given.allergens ?? undefined);
   put("keeping_class", given.keepingClass);
   put("note", given.note.trim());

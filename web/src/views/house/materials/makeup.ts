@@ -25,8 +25,9 @@ export interface Makeup {
   sugars: readonly Row[];
   acids: readonly Row[];
   parts: readonly (Row & { makeup: Makeup })[];
-  /** What is not typed here, and stays as it was. */
+  /** What is not typed here and stays as it was, as long as it is known the way it was. */
   rest: Readonly<Record<string, unknown>>;
+  was: Way;
 }
 
 interface Asked {
@@ -67,6 +68,7 @@ export const EMPTY: Makeup = {
   acids: [],
   parts: [],
   rest: {},
+  was: "label",
 };
 
 type Amount = number | { value: number; low: number; high: number };
@@ -138,6 +140,7 @@ export function makeupTyped(data: unknown): Makeup {
       makeup: makeupTyped(part.makeup),
     })),
     rest: Object.fromEntries(Object.entries(made).filter(([name]) => !TYPED.includes(name) && !asked.includes(name))),
+    was: by,
   };
 }
 
@@ -166,15 +169,16 @@ export function makeupSent(made: Makeup, where = "makeup"): { sent: Record<strin
   if (made.by === "substance")
     return { sent: { ...common, g_per_100g: filled(made.substances, `${where}/g_per_100g`, amountTyped) }, faults };
   if (made.by === "parts") {
-    const parts = made.parts
-      .filter(({ name }) => name.trim())
-      .map(({ name, amount, makeup }) => {
-        const key = name.trim();
-        const at = `${where}/parts/${key}`;
-        const inside = makeupSent(makeup, `${at}/makeup`);
-        Object.assign(faults, inside.faults);
-        return [key, { ...(amount.trim() ? { share: read(amount, `${at}/share`, percent) } : {}), makeup: inside.sent }];
-      });
+    const names = made.parts.map(({ name }) => name.trim());
+    const parts = made.parts.map(({ name, amount, makeup }, n) => {
+      const key = name.trim();
+      const at = `${where}/parts/${key}`;
+      if (!key) faults[`${where}/parts`] = "A part has no name yet.";
+      else if (names.indexOf(key) < n) faults[`${where}/parts`] = `Two parts are called “${key}”.`;
+      const inside = makeupSent(makeup, `${at}/makeup`);
+      Object.assign(faults, inside.faults);
+      return [key, { ...(amount.trim() ? { share: read(amount, `${at}/share`, percent) } : {}), makeup: inside.sent }];
+    });
     return { sent: { ...common, parts: Object.fromEntries(parts) }, faults };
   }
   const figures = ASKED[made.by].flatMap(({ name }) => {
@@ -183,7 +187,7 @@ export function makeupSent(made: Makeup, where = "makeup"): { sent: Record<strin
   });
   return {
     sent: {
-      ...made.rest,
+      ...(made.was === made.by ? made.rest : {}),
       ...common,
       ...(made.by === "label" ? { per: made.per } : {}),
       ...Object.fromEntries(figures),

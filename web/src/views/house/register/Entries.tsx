@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, unwrap } from "../../../api/client";
+import { client, expectOk } from "../../../api/client";
 import { Button } from "../../../parts/Button";
 import { Trouble } from "../../../parts/Notice";
 import { figure, GAP } from "../../../parts/numbers";
@@ -48,7 +48,7 @@ function EntryLine({ kind, entry }: { kind: Kind; entry: Entry }) {
   const queries = useQueryClient();
   const [open, setOpen] = useState(false);
   const drop = useMutation({
-    mutationFn: () => unwrap(client.DELETE("/api/register/{entry_id}", { params: { path: { entry_id: entry.id } } })),
+    mutationFn: () => expectOk(client.DELETE("/api/register/{entry_id}", { params: { path: { entry_id: entry.id } } })),
     onSuccess: () => void queries.invalidateQueries(),
   });
   if (open) {

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { client, unwrap } from "../../../api/client";
+import { client, expectOk, unwrap } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { Button } from "../../../parts/Button";
 import { Trouble } from "../../../parts/Notice";
@@ -48,7 +48,7 @@ export function RehearsalScore({ run }: { run: Run }) {
   const session = useSession();
   const queries = useQueryClient();
   const share = useMutation({
-    mutationFn: () => unwrap(client.POST("/api/runs/{run_id}/share", { params: { path: { run_id: run.id } } })),
+    mutationFn: () => expectOk(client.POST("/api/runs/{run_id}/share", { params: { path: { run_id: run.id } } })),
     onSettled: () => void queries.invalidateQueries({ queryKey: ask.run(run.id).queryKey }),
   });
   return (
