@@ -61,7 +61,8 @@ class Range:
         elif isinstance(data, int | float) and not isinstance(data, bool):
             found = cls.exact(float(data))
         else:
-            raise Refusal(message("“{data}” is no number", data=str(data)), where, remedy=message("Write a number, or value, low and high"))
+            what = message("A number is missing") if data is None else message("“{data}” is no number", data=str(data)[:80])
+            raise Refusal(what, where, remedy=message("Write a number, or value, low and high"))
         if not all(math.isfinite(part) for part in (found.value, found.low, found.high)):
             raise Refusal(message("A range must be of finite numbers"), where)
         if not found.low <= found.value <= found.high:

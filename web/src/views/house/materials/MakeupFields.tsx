@@ -127,7 +127,7 @@ function Parts({ made, set, choices, fault, where }: PartsProps) {
         // biome-ignore lint/suspicious/noArrayIndexKey: parts are neither sorted nor put in between
         <fieldset key={at} className="grid gap-3 rounded-xl border border-line p-3">
           <legend className="px-1 font-semibold">{part.name || "A part"}</legend>
-          <div className="flex flex-wrap items-end gap-2">
+          <div className="flex flex-wrap items-start gap-2">
             <Field className="w-44" label="Part" value={part.name} onChange={(name) => change(at, { name })} maxLength={40} />
             {part.name.trim() === "flesh" ? null : (
               <Field
@@ -142,6 +142,7 @@ function Parts({ made, set, choices, fault, where }: PartsProps) {
             )}
             <Button
               look="quiet"
+              className="mt-6"
               onClick={() => set({ parts: made.parts.filter((_, n) => n !== at) })}
               aria-label={`Without ${part.name || "this part"}`}
             >

@@ -22,7 +22,7 @@ export function Rows({ title, unit, choices, rows, onChange, fault }: RowsProps)
       <legend className="mb-1 text-[14px] text-soft">{title}</legend>
       <div className="grid gap-2">
         {rows.map((row, at) => (
-          <div key={row.name} className="flex items-end gap-2">
+          <div key={row.name} className="flex items-start gap-2">
             <Field
               className="w-full max-w-80"
               label={called(row.name)}
@@ -31,7 +31,12 @@ export function Rows({ title, unit, choices, rows, onChange, fault }: RowsProps)
               fault={fault(row.name)}
               onChange={(amount) => onChange(rows.map((other, n) => (n === at ? { ...row, amount } : other)))}
             />
-            <Button look="quiet" onClick={() => onChange(rows.filter((_, n) => n !== at))} aria-label={`Without ${called(row.name)}`}>
+            <Button
+              look="quiet"
+              className="mt-6"
+              onClick={() => onChange(rows.filter((_, n) => n !== at))}
+              aria-label={`Without ${called(row.name)}`}
+            >
               Without
             </Button>
           </div>
