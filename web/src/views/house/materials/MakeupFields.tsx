@@ -136,7 +136,7 @@ function Parts({ made, set, choices, fault, where }: PartsProps) {
                 unit="%"
                 inputMode="decimal"
                 value={part.amount}
-                fault={fault(`${where}/parts/${part.name}/share`)}
+                fault={fault(`${where}/parts/${part.name.trim()}/share`)}
                 onChange={(amount) => change(at, { amount })}
               />
             )}
@@ -154,7 +154,7 @@ function Parts({ made, set, choices, fault, where }: PartsProps) {
             onChange={(makeup) => change(at, { makeup })}
             choices={choices}
             fault={fault}
-            where={`${where}/parts/${part.name}/makeup`}
+            where={`${where}/parts/${part.name.trim()}/makeup`}
           />
         </fieldset>
       ))}
