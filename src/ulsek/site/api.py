@@ -39,6 +39,8 @@ from ulsek.specs.versions_api import router as versions
 from ulsek.stores.api import router as stores
 from ulsek.sums.api import router as sums
 from ulsek.sync.api import router as sync
+from ulsek.tasting.api import router as tasting
+from ulsek.tasting.seat_api import router as seats
 from ulsek.team.access import MemberAuth, NotAllowed, NotForScripts, PasswordWanted
 from ulsek.team.answer import REFERENCE, answers, published
 from ulsek.team.api import router as team
@@ -147,6 +149,8 @@ api.add_router("", register)
 api.add_router("", group_houses)
 api.add_router("", sums)
 api.add_router("", citrus)
+api.add_router("", tasting)
+api.add_router("", seats)
 
 
 @dataclass(frozen=True, slots=True)

@@ -72,6 +72,7 @@ INSTALLED_APPS = [
     "ulsek.batches",
     "ulsek.sums",
     "ulsek.citrus",
+    "ulsek.tasting",
 ]
 MIDDLEWARE = [
     "ulsek.site.middleware.request_ids",

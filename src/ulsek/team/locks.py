@@ -27,6 +27,7 @@ ORDER = (
     "stores.StockItem",
     "batches.Lot",
     "batches.Container",
+    "tasting.Panel",
     "team.Series",
 )
 """Tables in the order in which their rows are locked."""

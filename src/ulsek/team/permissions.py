@@ -248,6 +248,23 @@ NEEDED: Mapping[str, Role | None] = {
     "POST /citrus/trials": Role.MAKER,
     "GET /citrus/ledger": Role.READER,
     "POST /desk": Role.READER,
+    "GET /panels": Role.READER,
+    "POST /panels": Role.LEAD,
+    "POST /panels/beforehand": Role.MAKER,
+    "GET /panels/{panel_id}": Role.READER,
+    "PUT /panels/{panel_id}": Role.LEAD,
+    "DELETE /panels/{panel_id}": Role.LEAD,
+    "POST /panels/{panel_id}/open": Role.LEAD,
+    "GET /panels/{panel_id}/pouring": Role.MAKER,
+    "GET /panels/{panel_id}/sheets.pdf": Role.MAKER,
+    "POST /panels/{panel_id}/sheets": Role.MAKER,
+    "POST /panels/{panel_id}/seats/{number}/again": Role.LEAD,
+    "POST /panels/{panel_id}/seal": Role.LEAD,
+    "PUT /panels/{panel_id}/decision": Role.LEAD,
+    "POST /seat": EVERYBODY,
+    "GET /seat": EVERYBODY,
+    "POST /seat/answers": EVERYBODY,
+    "POST /seat/out": EVERYBODY,
 }
 """Method and path of each operation, with the lowest role that may do it."""
 

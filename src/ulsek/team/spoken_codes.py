@@ -5,13 +5,13 @@ from __future__ import annotations
 import hashlib
 import secrets
 
-_LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"
+LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"
 """Without those that are mistaken for one another on paper. One letter has 4.95 random bits."""
 
 
 def spoken_code(groups: int, letters: int) -> str:
     """Returns a new random code of so many groups of so many letters [count], with hyphens between the groups."""
-    return "-".join("".join(secrets.choice(_LETTERS) for _ in range(letters)) for _ in range(groups))
+    return "-".join("".join(secrets.choice(LETTERS) for _ in range(letters)) for _ in range(groups))
 
 
 def as_typed(code: str) -> str:

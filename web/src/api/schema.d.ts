@@ -1838,6 +1838,218 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Panels
+         * @description Returns panels, the newest first.
+         */
+        get: operations["ulsek_tasting_api_panels"];
+        put?: never;
+        /**
+         * Plan
+         * @description Plans a panel.
+         */
+        post: operations["ulsek_tasting_api_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/beforehand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Ahead
+         * @description What a panel can show, the methods that fit, and what is poured; nothing is stored.
+         */
+        post: operations["ulsek_tasting_api_look_ahead"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/{panel_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Panel
+         * @description Returns a panel: once its seal is broken with its verdict, before that without what is in which glass.
+         */
+        get: operations["ulsek_tasting_api_panel"];
+        /**
+         * Change
+         * @description Changes a panel that is planned only.
+         */
+        put: operations["ulsek_tasting_api_change"];
+        post?: never;
+        /**
+         * Drop
+         * @description Drops a panel that is planned only.
+         */
+        delete: operations["ulsek_tasting_api_drop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/{panel_id}/decision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Decision
+         * @description Writes down what was decided, and why.
+         */
+        put: operations["ulsek_tasting_api_write_decision"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/{panel_id}/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Seal On
+         * @description Opens a panel: the seal is on until the last answer.
+         */
+        post: operations["ulsek_tasting_api_put_seal_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/{panel_id}/pouring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pouring Sheet
+         * @description The key, for who pours: which code stands on which glass, and what is in it.
+         */
+        get: operations["ulsek_tasting_api_pouring_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/{panel_id}/seal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Break It
+         * @description Breaks the seal before the last answer, with a reason.
+         */
+        post: operations["ulsek_tasting_api_break_it"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/{panel_id}/seats/{number}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Another Phone
+         * @description Returns a code with which a taster goes on from another phone, once.
+         */
+        post: operations["ulsek_tasting_api_another_phone"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/{panel_id}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Type In
+         * @description Stores what stands on a sheet of paper.
+         */
+        post: operations["ulsek_tasting_api_type_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/{panel_id}/sheets.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Paper Sheets
+         * @description Sheets of paper for tasters without a phone, one for each seat. They name codes only.
+         */
+        get: operations["ulsek_tasting_api_paper_sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parse": {
         parameters: {
             query?: never;
@@ -2548,6 +2760,70 @@ export interface paths {
          * @description A spec scaled to a volume, serves, stock, or a vessel; nothing is stored.
          */
         post: operations["ulsek_specs_judgements_api_scale"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/seat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Mine
+         * @description Returns the seat of this device.
+         */
+        get: operations["ulsek_tasting_seat_api_mine"];
+        put?: never;
+        /**
+         * Take
+         * @description Takes a seat with the code of a panel, or goes on with that of a seat. After eight wrong codes in a quarter of an hour no other is looked at.
+         */
+        post: operations["ulsek_tasting_seat_api_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/seat/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer
+         * @description Stores an answer of this seat; the same one sent again changes nothing.
+         */
+        post: operations["ulsek_tasting_seat_api_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/seat/out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Out
+         * @description Steps out. Why is not asked.
+         */
+        post: operations["ulsek_tasting_seat_api_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4121,6 +4397,10 @@ export interface components {
             material: string;
             name: string;
         };
+        /** @description A code with which a taster goes on from another phone, once. */
+        AgainOut: {
+            code: string;
+        };
         /**
          * AimIn
          * @description One figure and its aim; `keep` needs no value.
@@ -4179,17 +4459,19 @@ export interface components {
         };
         /**
          * AnswerIn
-         * @description A draft, and an answer to one of its open questions, both by position.
+         * @description An answer to the page `turn`, with an id made by the device and the moment of the answer there [ISO 8601].
          */
         AnswerIn: {
             /** Answer */
-            answer: number;
-            /** Position */
-            position: number;
-            /** Spec */
-            spec: {
+            answer: {
                 [key: string]: unknown;
             };
+            /** At */
+            at?: string | null;
+            /** Id */
+            id: string;
+            /** Turn */
+            turn: number;
         };
         /** @description Whether the questions of a version are passed, and which were answered wrong. */
         AnsweredOut: {
@@ -4242,6 +4524,13 @@ export interface components {
             usual: (number | string) | null;
             words: string;
         };
+        /** @description An attribute that may be too little, just right or too much. */
+        AskedAttribute: {
+            key: string;
+            little: string;
+            much: string;
+            name: string;
+        };
         /** @description A doubt as it is asked: what, about which line or step of the draft (`at`), in which line of the text (from 1), and the words of its answers. `start` and `end` are the place of its words in the text [letters]. */
         AskedDoubt: {
             answers: string[];
@@ -4269,6 +4558,16 @@ export interface components {
             media_type: string;
             name: string;
         };
+        /** @description How many tasters [count] found an attribute of a sample too little, just right, too much; the probability by chance of a split so uneven between too little and too much; and by how much less those who did not find it right liked the glass [points], None if nobody or everybody did. */
+        AttributeFound: {
+            attribute: string;
+            by_chance: number;
+            drop: number | null;
+            little: number;
+            much: number;
+            right: number;
+            sample: number;
+        };
         /** @description A new authenticator: its secret in base32, and a picture of it (SVG) for the device that shows its digits. It counts once they were typed. */
         AuthenticatorOut: {
             picture: string;
@@ -4294,10 +4593,57 @@ export interface components {
             bundle: string;
             core: string;
         };
+        /**
+         * BeforehandIn
+         * @description A design to be looked at before anybody tastes, with the samples as far as they are chosen.
+         */
+        BeforehandIn: {
+            /**
+             * Aim
+             * @enum {string}
+             */
+            aim: "difference" | "preference" | "standing";
+            /**
+             * Count
+             * @description Samples, as long as they are not chosen.
+             * @default 2
+             */
+            count: number;
+            design: components["schemas"]["DesignIn"];
+            /** Samples */
+            samples?: components["schemas"]["SampleIn"][];
+            /**
+             * @default {
+             *       "drink": "",
+             *       "drink_abv": 0,
+             *       "drink_ml": 0,
+             *       "equal": "volume",
+             *       "pour_ml": 20
+             *     }
+             */
+            serving: components["schemas"]["ServingIn"];
+        };
+        /** @description What a panel can show, the methods that fit, the proposed one first, what a taster is poured, and the dose of each sample (null if served as they are). */
+        BeforehandOut: {
+            line: components["schemas"]["LineBounds"];
+            methods: components["schemas"]["MethodOut"][];
+            poured: string;
+            pours: components["schemas"]["SampleDose"][] | null;
+            reaches_line: boolean;
+            sentences: string[];
+        };
         /** BranchIn */
         BranchIn: {
             /** Name */
             name: string;
+        };
+        /**
+         * BreakSealIn
+         * @description Why nobody waits for the rest.
+         */
+        BreakSealIn: {
+            /** Why */
+            why: string;
         };
         /** @description What lists show of a version's result. */
         Brief: {
@@ -4766,6 +5112,16 @@ export interface components {
             state: string;
         };
         /**
+         * DecisionIn
+         * @description What was decided, and why.
+         */
+        DecisionIn: {
+            /** Decision */
+            decision: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * DeliveriesIn
          * @description Deliveries that are taken in together.
          */
@@ -4803,6 +5159,43 @@ export interface components {
              * @default
              */
             supplier: string;
+        };
+        /**
+         * DesignIn
+         * @description How a panel is tasted. `line` is what difference matters, as a share [0 to 1] or in points; by default the usual one.
+         */
+        DesignIn: {
+            /** Attributes */
+            attributes?: string[];
+            /**
+             * Dark Glasses
+             * @default false
+             */
+            dark_glasses: boolean;
+            /**
+             * Glass Ml
+             * @default 15
+             */
+            glass_ml: number;
+            /**
+             * Is Sequential
+             * @default false
+             */
+            is_sequential: boolean;
+            /** Line */
+            line?: number | null;
+            /** Method */
+            method: string;
+            /**
+             * Rounds
+             * @default 2
+             */
+            rounds: number;
+            /**
+             * Tasters
+             * @default 6
+             */
+            tasters: number;
         };
         /** DeskIn */
         DeskIn: {
@@ -6067,6 +6460,13 @@ export interface components {
             next: string | null;
             total: number;
         };
+        /** @description What a line may be: its bounds, the usual one, and how it is printed: as a percentage or as points of a score. */
+        LineBounds: {
+            is_share: boolean;
+            least: number;
+            most: number;
+            usual: number;
+        };
         /** @description A line as it went into a step: its mass [g], and that by groups of substances. */
         LineMass: {
             bands: components["schemas"]["Bands"];
@@ -6346,6 +6746,13 @@ export interface components {
             };
             not_understood: string[];
         };
+        /** @description A method that answers the question, and what speaks for it. */
+        MethodOut: {
+            glasses: number;
+            key: string;
+            name: string;
+            why: string;
+        };
         /** @description A way to treat a juice, and when this house used it last. */
         MethodSeen: {
             acid_g_100ml: number;
@@ -6555,6 +6962,174 @@ export interface components {
             grams: number;
             /** Ml */
             ml: number;
+        };
+        /** @description Two samples (from 0) against each other: `first` stands before `second` for `before` of `of` tasters [count], ties left out. `apart` is the difference of their scores, first less second [points], with its 90 % interval; None for ranks. `by_chance` is corrected for the number of pairs (Holm 1979), `low` the one-sided 95 % bound of the share that puts `first` before. */
+        PairFound: {
+            apart: components["schemas"]["Range"] | null;
+            before: number;
+            by_chance: number;
+            first: number;
+            low: number;
+            of: number;
+            second: number;
+        };
+        /** @description Everything that was found, by the aim of the panel; what does not apply is None or empty. */
+        PanelFound: {
+            attributes: components["schemas"]["AttributeFound"][];
+            ranking: components["schemas"]["RankingFound"] | null;
+            scores: components["schemas"]["ScoresFound"] | null;
+            share: components["schemas"]["ShareFound"] | null;
+        };
+        /**
+         * PanelIn
+         * @description A panel as a lead plans it; `poured_by` is a person of the house.
+         */
+        PanelIn: {
+            design: components["schemas"]["DesignIn"];
+            /** Poured By */
+            poured_by?: number | null;
+            /** Question */
+            question: string;
+            /** Samples */
+            samples: components["schemas"]["SampleIn"][];
+            /**
+             * @default {
+             *       "drink": "",
+             *       "drink_abv": 0,
+             *       "drink_ml": 0,
+             *       "equal": "volume",
+             *       "pour_ml": 20
+             *     }
+             */
+            serving: components["schemas"]["ServingIn"];
+        };
+        /** @description A panel. Of an open one nobody is told its samples. `link`, `letters` and `qr` (rows of 0 and 1) lead to a seat while it is open; makers see them. */
+        PanelOut: {
+            aim: string;
+            answered: number;
+            beforehand: string[];
+            code: string;
+            decided_at: string | null;
+            decided_by: string;
+            decision: string;
+            decision_why: string;
+            design: {
+                [key: string]: unknown;
+            };
+            headline: string;
+            i_pour: boolean;
+            i_taste: boolean;
+            /** Format: uuid */
+            id: string;
+            is_shown: boolean;
+            late: number;
+            letters: string;
+            line: string;
+            link: string;
+            /** Format: date-time */
+            made_at: string;
+            made_by: string;
+            method: string;
+            method_name: string;
+            of: number;
+            opened_at: string | null;
+            poured: string;
+            poured_by: number | null;
+            pourer: string;
+            qr: string[];
+            question: string;
+            results: components["schemas"]["PanelResults"] | null;
+            rounds: number;
+            samples: components["schemas"]["SampleOut"][];
+            seats: components["schemas"]["SeatRow"][];
+            serving: {
+                [key: string]: unknown;
+            };
+            state: string;
+            stop: string;
+            tasters: number;
+            told_at: string | null;
+            unsealed_by: string;
+            unsealed_why: string;
+            verdict: components["schemas"]["PanelVerdict"] | null;
+            versions: number[];
+        };
+        /**
+         * PanelQuery
+         * @description Which panels are listed: all, or those of a state, a spec or a lot (once their seal is broken); `find` looks at code, question and decision.
+         */
+        PanelQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /**
+             * Lot
+             * @default
+             */
+            lot: string;
+            /** Spec */
+            spec?: string | null;
+            /**
+             * State
+             * @default
+             * @enum {string}
+             */
+            state: "" | "planned" | "open" | "told";
+        };
+        /** @description Where the samples stand, the best first where they have an order; for right and wrong answers one row of all dots. `sets` is the key: what stood in each glass. */
+        PanelResults: {
+            found: components["schemas"]["PanelFound"] | null;
+            sets: components["schemas"]["SheetPage"][];
+            standings: components["schemas"]["SampleStanding"][];
+            words: components["schemas"]["TasterWord"][];
+        };
+        /** @description A panel as lists show it. `headline` is empty before the seal is broken, `answered` of `of` pages are answered. */
+        PanelRow: {
+            aim: string;
+            answered: number;
+            code: string;
+            decided_by: string;
+            decision: string;
+            headline: string;
+            /** Format: uuid */
+            id: string;
+            is_shown: boolean;
+            /** Format: date-time */
+            made_at: string;
+            made_by: string;
+            method: string;
+            method_name: string;
+            of: number;
+            opened_at: string | null;
+            question: string;
+            rounds: number;
+            state: string;
+            tasters: number;
+            told_at: string | null;
+            versions: number[];
+        };
+        /** @description A verdict: one sentence, what follows from it, a caution (empty without one), and its figures. `is_shown` says whether the panel showed what it asked for. */
+        PanelVerdict: {
+            caution: string;
+            figures: components["schemas"]["VerdictFigure"][];
+            headline: string;
+            is_shown: boolean;
+            sentences: string[];
         };
         /**
          * ParseIn
@@ -6921,10 +7496,34 @@ export interface components {
             rate_g_s: number;
             runs_on_g: number;
         };
+        /** @description A glass: the code on it, and what goes into it. */
+        PouredGlass: {
+            code: string;
+            name: string;
+            sample: number;
+        };
         /** @description Mass in of a line out of one supply [g], by the key under which that stands in the run. */
         PouredPart: {
             mass_g: number;
             material: string;
+        };
+        /** @description The glasses of one set, in the order in which they stand. */
+        PouredSet: {
+            glasses: components["schemas"]["PouredGlass"][];
+            round: number;
+            seat: number;
+            taster: string;
+        };
+        /** @description The key of a panel, for who pours: every set, the dose of each sample (null as they are), and how much of each is needed [mL]. */
+        PouringOut: {
+            code: string;
+            dark_glasses: boolean;
+            glass_ml: number;
+            names: string[];
+            needed_ml: number[];
+            pours: components["schemas"]["SampleDose"][] | null;
+            question: string;
+            sets: components["schemas"]["PouredSet"][];
         };
         /** @description What a person has done with a spec: when they read its newest version, last rehearsed it, made it together with others, how often they finished a batch of it; and who cleared them when. None and empty for what they have not. */
         Practice: {
@@ -7008,6 +7607,15 @@ export interface components {
             name: string;
             unit: string;
             usual: components["schemas"]["Range"] | null;
+        };
+        /** @description Ranks of samples: the mean rank of each (1 is best), its Bradley–Terry share (the probability that it is liked better than the others on average), Friedman's statistic with the probability of it by chance, and the pairs. */
+        RankingFound: {
+            by_chance: number;
+            friedman: number;
+            mean_ranks: number[];
+            pairs: components["schemas"]["PairFound"][];
+            tasters: number;
+            worths: number[];
         };
         /** @description parts of this to one part of another line, or of a vessel as the step begins */
         RatioAmount: {
@@ -7553,6 +8161,66 @@ export interface components {
             mass_g: number | null;
             wanted: boolean;
         };
+        /** @description How much of a sample goes into one drink [mL], and what differs from the first sample's drink all the same. */
+        SampleDose: {
+            differs: string[];
+            ml: number;
+            name: string;
+        };
+        /**
+         * SampleIn
+         * @description A sample: a lot by its code, a version or the draft of a spec, or a bottle from elsewhere by its label and readings. Allergens are null if nobody has looked.
+         */
+        SampleIn: {
+            /** Abv */
+            abv?: number | null;
+            /** Acid G 100Ml */
+            acid_g_100ml?: number | null;
+            /** Allergens */
+            allergens?: string[] | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lot" | "version" | "draft" | "bought";
+            /**
+             * Lot
+             * @default
+             */
+            lot: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Spec */
+            spec?: string | null;
+            /** Sugar G 100Ml */
+            sugar_g_100ml?: number | null;
+            /** Version */
+            version?: number | null;
+        };
+        /** @description A sample with where it comes from and what is in it [g/100 mL, % v/v]; numbers are null where nobody knows. */
+        SampleOut: {
+            abv: number | null;
+            acid_g_100ml: number | null;
+            allergens: string[];
+            allergens_known: boolean;
+            /** @enum {string} */
+            kind: "lot" | "version" | "draft" | "bought";
+            lot: string;
+            name: string;
+            spec: string | null;
+            sugar_g_100ml: number | null;
+            version: number | null;
+        };
+        /** @description A sample with the codes on its glasses, its figure (mean score or mean place; None where there is none) and the dots. */
+        SampleStanding: {
+            codes: string[];
+            dots: components["schemas"]["TasterDot"][];
+            figure: components["schemas"]["Range"] | null;
+            sample: number;
+        };
         /**
          * SaveIn
          * @description A draft as typed, and the browser tab that typed it. `differed`: where the browser's core gave another figure than the site for the last save, as text.
@@ -7679,6 +8347,89 @@ export interface components {
             score: number;
             taster: string;
         };
+        /** @description Scores of samples: each mean with its 90 % interval [points], the standard deviations of tasters, of places in the order, and of the rest [points], and the pairs. */
+        ScoresFound: {
+            means: components["schemas"]["Range"][];
+            pairs: components["schemas"]["PairFound"][];
+            sd_order: number;
+            sd_rest: number;
+            sd_tasters: number;
+            tasters: number;
+        };
+        /**
+         * SeatIn
+         * @description The link's code or the letters of a panel, or the code for another phone; and the taster's name.
+         */
+        SeatIn: {
+            /** Code */
+            code: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /** @description A taster's seat: what to read before the first glass, what is asked, the pages, and those that are answered. It names no sample. `secret` is told once, to the device that took the seat. `stop` says why nobody may taste on; empty if they may. */
+        SeatOut: {
+            answered: number[];
+            attributes: components["schemas"]["AskedAttribute"][];
+            dark_glasses: boolean;
+            first: string;
+            glass_ml: number;
+            hint: string;
+            house: string;
+            name: string;
+            number: number;
+            pages: components["schemas"]["SheetPageOut"][];
+            panel: string;
+            rounds: number;
+            secret: string;
+            /** @enum {string} */
+            state: "open" | "told" | "out";
+            stop: string;
+            task: string;
+        };
+        /** @description A seat that is taken: whose, how many of how many pages are answered, whether they stepped out, and whether they made one of the samples. */
+        SeatRow: {
+            answered: number;
+            is_maker: boolean;
+            is_out: boolean;
+            name: string;
+            number: number;
+            of: number;
+        };
+        /**
+         * ServingIn
+         * @description How samples are served: as they are (no `drink`), or each in one drink with so much of the rest [mL, % v/v], dosed for equal volume, sugar or acid by the first one's dose [mL].
+         */
+        ServingIn: {
+            /**
+             * Drink
+             * @default
+             */
+            drink: string;
+            /**
+             * Drink Abv
+             * @default 0
+             */
+            drink_abv: number;
+            /**
+             * Drink Ml
+             * @default 0
+             */
+            drink_ml: number;
+            /**
+             * Equal
+             * @default volume
+             * @enum {string}
+             */
+            equal: "volume" | "sugar" | "acid";
+            /**
+             * Pour Ml
+             * @default 20
+             */
+            pour_ml: number;
+        };
         /** @description Who is signed in here. `by_pin`: a maker's rights at most, until the password is confirmed. `device` where this one is enrolled for a house. */
         Session: {
             altitude_m: number | null;
@@ -7733,6 +8484,17 @@ export interface components {
             name: string;
             share: number;
         };
+        /** @description A share of guests [0 to 1], from answers that guessing alone gets right with probability `guess` (0 where there is no guessing). `low` and `high` are one-sided bounds of the confidence `sure`, `by_chance` is the probability that chance alone gives so many right or more (for a preference: a split at least as uneven). `d_prime` is the distance of the samples in units of perception; None for a preference of nobody. */
+        ShareFound: {
+            by_chance: number;
+            counts: components["schemas"]["TasterCount"][];
+            d_prime: components["schemas"]["Range"] | null;
+            guess: number;
+            high: number;
+            low: number;
+            share: number;
+            sure: number;
+        };
         /**
          * SharedAnswerIn
          * @description Several drafts, and the answer to one of their shared questions by position; None leaves it as it was read.
@@ -7754,6 +8516,40 @@ export interface components {
             key: string;
             question: string;
             text: string;
+        };
+        /**
+         * SheetIn
+         * @description A paper sheet: the number of its seat, the taster's name, and the answers by page.
+         */
+        SheetIn: {
+            /** Answers */
+            answers: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+        };
+        /** @description One page of a taster's sheet: whose (`seat`, from 1), the how many-eth (`turn`, from 1), in which round (from 1), what it `asks`, the code on each glass and the sample in it (from 0), in the order served. */
+        SheetPage: {
+            /** @enum {string} */
+            asks: "odd" | "same" | "preferred" | "ranking" | "liking" | "attributes";
+            codes: string[];
+            round: number;
+            samples: number[];
+            seat: number;
+            turn: number;
+        };
+        /** @description A page as its taster sees it: the codes on the glasses in their order, and what is asked. */
+        SheetPageOut: {
+            /** @enum {string} */
+            asks: "odd" | "same" | "preferred" | "ranking" | "liking" | "attributes";
+            codes: string[];
+            round: number;
+            turn: number;
         };
         /**
          * ShelfIn
@@ -7884,6 +8680,11 @@ export interface components {
         /** @description Rows of a list, and the cursor of those after them; null if there are none. */
         SliceOfMaterialOut: {
             items: components["schemas"]["MaterialOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfPanelRow: {
+            items: components["schemas"]["PanelRow"][];
             next: string | null;
         };
         /** @description Rows of a list, and the cursor of those after them; null if there are none. */
@@ -8855,6 +9656,24 @@ export interface components {
             text: string;
             verdict: string;
         };
+        /** @description Of `of` sets [count] one taster answered `right` rightly, or chose the second sample so often. */
+        TasterCount: {
+            of: number;
+            right: number;
+            seat: number;
+        };
+        /** @description What one seat said of a sample: a score [points], a place, or 1 and 0 for right and wrong, chosen and not chosen; in a round. */
+        TasterDot: {
+            round: number;
+            seat: number;
+            value: number;
+        };
+        /** @description A taster's own word about a glass or a set of glasses. */
+        TasterWord: {
+            codes: string[];
+            seat: number;
+            word: string;
+        };
         /** @description A phrase of the text [letters from `start` to `end`] and what was taken from it: a line or step of the draft, by id, a claim, the title; a note was kept only. */
         TextPhrase: {
             at: string;
@@ -9100,6 +9919,13 @@ export interface components {
             second: number;
             spread: number;
             text: string;
+        };
+        /** @description A figure of a verdict with its working: what it is, its value, the formula in words with the numbers put in, and the source. */
+        VerdictFigure: {
+            formula: string;
+            name: string;
+            source: string;
+            value: string;
         };
         /** @description A version: its author and reason, and its scores, copies and withdrawal. */
         VersionOut: {
@@ -11809,6 +12635,317 @@ export interface operations {
             };
         };
     };
+    ulsek_tasting_api_panels: {
+        parameters: {
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+                state?: "" | "planned" | "open" | "told";
+                spec?: string | null;
+                lot?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceOfPanelRow"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_api_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PanelIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_api_look_ahead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeforehandIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeforehandOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_api_panel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PanelIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_api_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_tasting_api_write_decision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_api_put_seal_on: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_api_pouring_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PouringOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_api_break_it: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BreakSealIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_api_another_phone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panel_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgainOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_api_type_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_api_paper_sheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     ulsek_specs_judgements_api_parse: {
         parameters: {
             query?: never;
@@ -12732,6 +13869,94 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Scaled"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_seat_api_mine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeatOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_seat_api_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeatIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeatOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_seat_api_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeatOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_seat_api_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeatOut"];
                 };
             };
         };

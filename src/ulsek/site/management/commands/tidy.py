@@ -13,17 +13,18 @@ from django.db import Error, close_old_connections
 from django.utils import timezone
 
 from ulsek.devices.models import Alerted
+from ulsek.tasting.models import WrongCode
 from ulsek.team.actions.close_house import delete_closed
 from ulsek.team.actions.group import settle_group
 from ulsek.team.models import HouseGroup, Receipt, SignIn
 
 EVERY_S = 3600
-RECEIPTS, ALERTS = timedelta(days=30), timedelta(days=7)
-"""How long a request may be sent again and is still known; how long an alert that is past its time is kept."""
+RECEIPTS, ALERTS, WRONG_CODES = timedelta(days=30), timedelta(days=7), timedelta(days=1)
+"""How long a request may be sent again and is still known; how long an alert that is past its time, and a wrong code of a taster, is kept."""
 
 
 def tidy() -> None:
-    """Deletes receipts and alerts past their age, finished tasks of the worker, expired sessions, houses whose waiting time is over, and groups without a house.
+    """Deletes receipts, alerts and wrong codes past their age, finished tasks of the worker, expired sessions, houses whose waiting time is over, and groups without a house.
 
     Completes the memberships of the leads of groups (`settle_group`).
     """
@@ -34,6 +35,7 @@ def tidy() -> None:
         settle_group(group)
     Receipt.objects.filter(at__lt=now - RECEIPTS).delete()
     Alerted.objects.filter(at__lt=now - ALERTS).delete()
+    WrongCode.objects.filter(at__lt=now - WRONG_CODES).delete()
     call_command("prune_db_task_results", verbosity=0)
     call_command("clearsessions", verbosity=0)
     open_keys = Session.objects.values("session_key")

@@ -1,0 +1,1 @@
+"""Taste: blind panels of samples of the house, answers from any phone, verdicts and decisions."""

@@ -1,0 +1,1 @@
+"""What people do with a panel, one file for each."""

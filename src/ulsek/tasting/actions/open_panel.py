@@ -1,0 +1,46 @@
+"""Open a panel: the seal goes on, and the codes that lead to its seats are made."""
+
+from __future__ import annotations
+
+import secrets
+from datetime import datetime
+from uuid import UUID
+
+from django.utils import timezone
+
+from ulsek.core.base.messages import message
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.tasting.design import SEED_LETTERS
+from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked_or_404
+from ulsek.team.spoken_codes import code_digest
+
+from ..codes import letters, link_digest, link_token
+from ..models import Panel, PanelState
+from ..plans import found_samples, stored_sample
+from .plan_panel import must_be_planned
+
+
+@action
+def open_panel(member: Member, panel_id: UUID, at: datetime | None = None, seed: str = "") -> Panel:
+    """Opens a panel: what its samples are is looked at once more, and which glass holds what is drawn. `seed` is given by tests and the demo only.
+
+    Raises Refusal if nobody pours, and for a sample that nobody may taste any more.
+    """
+    panel = locked_or_404(Panel.objects.filter(pk=panel_id, house=member.house))
+    must_be_planned(panel)
+    if panel.poured_by is None:
+        raise Refusal(message("Nobody pours yet"), "poured_by", remedy=message("Choose who pours: they alone see the key"), code="missing")
+    when = at or timezone.now()
+    samples = list(panel.samples.all())
+    for sample, found in zip(samples, found_samples(member.house, [stored_sample(item) for item in samples], when), strict=True):
+        for name, value in vars(found).items():
+            setattr(sample, name, value)
+        sample.save()
+    panel.seed = seed or secrets.token_hex(SEED_LETTERS // 2)
+    panel.link_digest, panel.letters_digest = link_digest(link_token(panel.seed)), code_digest(letters(panel.seed))
+    panel.state, panel.opened_at = PanelState.OPEN, when
+    panel.save()
+    member.wrote("open_panel", str(panel), at=at)
+    return panel

@@ -1,0 +1,230 @@
+"""What panels show, to whom, and when. Before the seal is broken nothing here names a sample but the sheet of who pours."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+import segno
+from django.db.models import Count, Q, QuerySet
+
+from ulsek.core.base.answer import fields_of
+from ulsek.core.base.messages import NOTHING, Message, message, read_stored
+from ulsek.core.tasting.beforehand import beforehand
+from ulsek.core.tasting.design import LINES, PanelDesign
+from ulsek.core.tasting.methods import ATTRIBUTES, METHODS
+from ulsek.core.tasting.serving import CONTENTS, alcohol_ml, poured_words, pours
+from ulsek.core.tasting.stops import before_the_first_glass
+from ulsek.planners.tasting.expectations import expected
+from ulsek.team.access import Member
+from ulsek.team.models import House, Role
+
+from .codes import letters, link_of
+from .models import Panel, PanelSample, PanelState, Seat
+from .plans import stored_sample
+from .schemas import (
+    AskedAttribute,
+    PanelOut,
+    PanelRow,
+    PouredGlass,
+    PouredSet,
+    PouringOut,
+    SampleOut,
+    SeatOut,
+    SeatRow,
+    SheetPageOut,
+)
+
+_TOLD = PanelState.TOLD
+
+
+def panels_of(house: House) -> QuerySet[Panel]:
+    """Returns the panels of a house with what their rows show; the count of answers is `answers_given`."""
+    counted = Count("seats__answers", filter=Q(seats__answers__late=False))
+    return (
+        Panel.objects.filter(house=house)
+        .select_related("house", "made_by", "decided_by", "poured_by", "unsealed_by")
+        .annotate(answers_given=counted)
+    )
+
+
+def about(panels: QuerySet[Panel], *, spec: UUID | None, lot: str) -> QuerySet[Panel]:
+    """Returns those panels whose seal is broken and that tasted a version of a spec, or a lot."""
+    if spec is not None:
+        panels = panels.filter(state=_TOLD, samples__version__spec=spec)
+    if lot:
+        panels = panels.filter(state=_TOLD, samples__lot__code=lot)
+    return panels.distinct()
+
+
+def panel_row(panel: Panel, versions: Sequence[int] = ()) -> PanelRow:
+    """Returns a panel of `panels_of` as lists show it."""
+    design = panel.planned
+    method = METHODS[design.method]
+    verdict: Mapping[str, Any] = panel.verdict or {}
+    return PanelRow(
+        id=panel.pk,
+        code=panel.code,
+        question=panel.question,
+        method=method.key,
+        method_name=method.name,
+        aim=method.aim,
+        state=panel.state,
+        tasters=design.tasters,
+        rounds=design.rounds,
+        answered=panel.answers_given,  # type: ignore[attr-defined]
+        of=design.tasters * design.pages_each,
+        made_at=panel.made_at,
+        made_by=panel.made_by.display_name,
+        opened_at=panel.opened_at,
+        told_at=panel.told_at,
+        headline=read_stored(verdict["headline"]) if verdict else NOTHING,
+        is_shown=bool(verdict.get("is_shown")),
+        decision=panel.decision,
+        decided_by=panel.decided_by.display_name if panel.decided_by else "",
+        versions=tuple(versions),
+    )
+
+
+def panel_view(panel: Panel, member: Member, now: datetime) -> PanelOut:
+    """Returns a panel of `panels_of` as its page shows it to a member. What it planned is shown to leads, what was tasted to all once the seal is broken."""
+    design = panel.planned
+    is_lead, is_open = member.role == Role.LEAD, panel.state == PanelState.OPEN
+    shown = list(panel.samples.select_related("lot", "version")) if panel.state == _TOLD or (is_lead and not is_open) else []
+    seats = list(
+        panel.seats.annotate(given=Count("answers", filter=Q(answers__late=False)), too_late=Count("answers", filter=Q(answers__late=True)))
+    )
+    leads_in = is_open and member.role != Role.READER and bool(panel.seed)
+    link = link_of(panel) if leads_in else ""
+    return PanelOut(
+        **fields_of(panel_row(panel)),
+        line=line_words(design),
+        design=panel.design,
+        serving=panel.serving if not is_open else {},
+        poured_by=panel.poured_by_id,
+        pourer=panel.poured_by.display_name if panel.poured_by else "",
+        i_pour=panel.poured_by_id == member.person.pk,
+        i_taste=any(seat.person_id == member.person.pk for seat in seats),
+        stop=panel.stopped(now) if is_open else NOTHING,
+        beforehand=beforehand(design, expected(design)).sentences,
+        poured=poured_words(design, 0.0),
+        seats=tuple(_seat_row(seat, design.pages_each) for seat in seats),
+        samples=tuple(map(_sample, shown)),
+        link=link,
+        letters=letters(panel.seed) if leads_in else "",
+        qr=tuple("".join("01"[bit] for bit in row) for row in segno.make(link, error="m").matrix) if link else (),
+        unsealed_by=panel.unsealed_by.display_name if panel.unsealed_by else "",
+        unsealed_why=panel.unsealed_why,
+        verdict=panel.verdict,
+        results=panel.results,
+        decision_why=panel.decision_why,
+        decided_at=panel.decided_at,
+        late=sum(seat.too_late for seat in seats),
+    )
+
+
+def line_words(design: PanelDesign) -> Message:
+    """Returns the line of a design, as it was fixed before anybody tastes."""
+    aim = METHODS[design.method].aim
+    line = LINES[aim].printed(design.line)
+    if aim == "difference":
+        return message("We switch if at most {line} of guests can tell.", line=line)
+    if aim == "preference":
+        return message("It counts if at least {line} of guests prefer it.", line=line)
+    return message("It matters from {line} on.", line=line)
+
+
+def _seat_row(seat: Seat, of: int) -> SeatRow:
+    return SeatRow(
+        number=seat.number,
+        name=seat.name,
+        answered=seat.given,  # type: ignore[attr-defined]
+        of=of,
+        is_out=seat.out_at is not None,
+        is_maker=seat.is_maker,
+    )
+
+
+def _sample(sample: PanelSample) -> SampleOut:
+    asked = stored_sample(sample)
+    return SampleOut(
+        kind=asked.kind,
+        name=sample.name,
+        lot=asked.lot,
+        spec=asked.spec,
+        version=asked.version,
+        **{key: sample.contents.get(key) for key in CONTENTS},
+        allergens=tuple(sample.allergens),
+        allergens_known=not sample.unknown,
+    )
+
+
+def pouring(panel: Panel) -> PouringOut:
+    """Returns the key of an open panel, for who pours."""
+    design, serving = panel.planned, panel.served
+    samples = list(panel.samples.all())
+    names = tuple(sample.name for sample in samples)
+    tasters = dict(panel.seats.values_list("number", "name"))
+    pages = [page for page in panel.pages if page.asks != "attributes"]
+    doses = pours([sample.inside for sample in samples], serving) if serving.drink else None
+    counted = [sum(page.samples.count(place) for page in pages) for place in range(len(samples))]
+    sets: dict[tuple[int, int], list[PouredGlass]] = {}
+    for page in pages:
+        glasses = sets.setdefault((page.round, page.seat), [])
+        glasses += [PouredGlass(code=code, sample=at, name=names[at]) for code, at in zip(page.codes, page.samples, strict=True)]
+    return PouringOut(
+        code=panel.code,
+        question=panel.question,
+        glass_ml=design.glass_ml,
+        dark_glasses=design.dark_glasses,
+        pours=doses,
+        needed_ml=tuple(share * count * design.glass_ml for share, count in zip(_shares(panel), counted, strict=True)),
+        names=names,
+        sets=tuple(
+            PouredSet(seat=seat, taster=tasters.get(seat, ""), round=turn, glasses=tuple(glasses))
+            for (turn, seat), glasses in sorted(sets.items())
+        ),
+    )
+
+
+def _shares(panel: Panel) -> Sequence[float]:
+    """Returns for each sample the share of a glass that it fills."""
+    serving, samples = panel.served, list(panel.samples.all())
+    if not serving.drink:
+        return [1.0] * len(samples)
+    return [pour.ml / (pour.ml + serving.drink_ml) for pour in pours([sample.inside for sample in samples], serving)]
+
+
+def seat_view(seat: Seat, now: datetime, secret: str = "") -> SeatOut:
+    """Returns a seat as its taster sees it."""
+    panel = seat.panel
+    design = panel.planned
+    method = METHODS[design.method]
+    samples = list(panel.samples.all())
+    spirit = alcohol_ml(design, [sample.inside for sample in samples], panel.served, panel.seed)
+    allergens = [item for sample in samples for item in sample.allergens]
+    attributes = [ATTRIBUTES[key] for key in design.attributes]
+    return SeatOut(
+        panel=panel.code,
+        house=panel.house.name,
+        number=seat.number,
+        name=seat.name,
+        state="told" if panel.state == _TOLD else "out" if seat.out_at else "open",
+        stop=panel.stopped(now),
+        first=before_the_first_glass(sorted(allergens), some_unknown=any(sample.unknown for sample in samples), alcohol_ml=spirit),
+        task=method.task,
+        hint=method.hint,
+        glass_ml=design.glass_ml,
+        dark_glasses=design.dark_glasses,
+        rounds=design.rounds,
+        attributes=tuple(AskedAttribute(key=item.key, name=item.name, little=item.little, much=item.much) for item in attributes),
+        pages=tuple(
+            SheetPageOut(turn=page.turn, round=page.round, asks=page.asks, codes=page.codes)
+            for page in panel.pages
+            if page.seat == seat.number
+        ),
+        answered=tuple(seat.answers.order_by("turn").values_list("turn", flat=True)),
+        secret=secret,
+    )

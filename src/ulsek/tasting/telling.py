@@ -1,0 +1,109 @@
+"""What a panel shows once its seal is broken: the verdict, where each sample stands, and each taster's answers."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ulsek.core.base.messages import Message
+from ulsek.core.base.ranges import Range
+from ulsek.core.tasting.answers import chosen_sample, is_right
+from ulsek.core.tasting.design import PanelDesign, SheetPage
+from ulsek.core.tasting.found import PanelFound
+from ulsek.core.tasting.methods import METHODS
+from ulsek.core.tasting.verdict import PanelVerdict, nothing_to_say, verdict
+from ulsek.planners.tasting.panel import Answered, found_of
+
+
+@dataclass(frozen=True, slots=True)
+class TasterDot:
+    """What one seat said of a sample: a score [points], a place, or 1 and 0 for right and wrong, chosen and not chosen; in a round."""
+
+    seat: int
+    round: int
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
+class SampleStanding:
+    """A sample with the codes on its glasses, its figure (mean score or mean place; None where there is none) and the dots."""
+
+    sample: int
+    codes: tuple[str, ...]
+    figure: Range | None
+    dots: tuple[TasterDot, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class TasterWord:
+    """A taster's own word about a glass or a set of glasses."""
+
+    seat: int
+    codes: tuple[str, ...]
+    word: str
+
+
+@dataclass(frozen=True, slots=True)
+class PanelResults:
+    """Where the samples stand, the best first where they have an order; for right and wrong answers one row of all dots. `sets` is the key: what stood in each glass."""
+
+    standings: tuple[SampleStanding, ...]
+    sets: tuple[SheetPage, ...]
+    words: tuple[TasterWord, ...]
+    found: PanelFound | None
+
+
+def told(
+    design: PanelDesign, names: Sequence[str], pages: Sequence[SheetPage], answered: Sequence[Answered], stop: Message
+) -> tuple[PanelVerdict, PanelResults]:
+    """Returns the verdict of a panel and its results. With a `stop` nothing is counted, and the verdict says why."""
+    found = None if stop else found_of(design, answered)
+    said = verdict(design, names, found) if found is not None else nothing_to_say(len(answered))
+    if stop:
+        said = PanelVerdict(stop, said.sentences[:1], said.caution, is_shown=False, figures=())
+    words = tuple(TasterWord(item.page.seat, item.page.codes, item.answer["word"]) for item in answered if item.answer.get("word"))
+    sets = tuple(page for page in pages if page.asks != "attributes")
+    return said, PanelResults(tuple(_standings(design, sets, answered, found)), sets, words, found)
+
+
+def _standings(
+    design: PanelDesign, sets: Sequence[SheetPage], answered: Sequence[Answered], found: PanelFound | None
+) -> list[SampleStanding]:
+    if METHODS[design.method].aim == "difference":
+        dots = tuple(TasterDot(item.page.seat, item.page.round, float(is_right(item.page, item.answer))) for item in answered)
+        return [SampleStanding(0, (), None, dots)]
+    rows = [
+        SampleStanding(sample, _codes(sets, sample), _figure(found, sample), tuple(_dots(answered, sample)))
+        for sample in range(design.samples)
+    ]
+    if found is None or found.share is not None:
+        return rows
+    lower_is_better = found.ranking is not None
+    return sorted(rows, key=lambda row: (row.figure.value if row.figure else 0.0) * (1.0 if lower_is_better else -1.0))
+
+
+def _codes(sets: Sequence[SheetPage], sample: int) -> tuple[str, ...]:
+    seen = {code: None for page in sets for code, inside in zip(page.codes, page.samples, strict=True) if inside == sample}
+    return tuple(seen)
+
+
+def _figure(found: PanelFound | None, sample: int) -> Range | None:
+    if found is None:
+        return None
+    if found.scores is not None:
+        return found.scores.means[sample]
+    return Range.exact(found.ranking.mean_ranks[sample]) if found.ranking is not None else None
+
+
+def _dots(answered: Sequence[Answered], sample: int) -> list[TasterDot]:
+    dots = []
+    for item in answered:
+        page, answer = item.page, item.answer
+        if page.asks == "liking" and page.samples[0] == sample:
+            dots.append(TasterDot(page.seat, page.round, answer["score"]))
+        elif page.asks == "ranking":
+            ranked = [chosen_sample(page, code) for code in answer["order"]]
+            dots.append(TasterDot(page.seat, page.round, float(ranked.index(sample) + 1)))
+        elif page.asks == "preferred":
+            dots.append(TasterDot(page.seat, page.round, float(chosen_sample(page, answer["code"]) == sample)))
+    return dots
