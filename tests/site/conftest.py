@@ -65,6 +65,28 @@ class Api:
         return self.call("put", path, body, **{"If-Match": f'"{revision}"'})
 
 
+class Phone(Api):
+    """A taster's phone: it holds the secret of its seat."""
+
+    def __init__(self, person=None):
+        super().__init__(person)
+        self.secret = ""
+
+    def call(self, method, path, body=None, **headers):
+        return super().call(method, path, body, **({"X-Ulsek-Seat": self.secret} if self.secret else {}), **headers)
+
+    def get(self, path):
+        return self.call("get", path)
+
+    def sits(self, code, name):
+        answer = self.post("/seat", {"code": code, "name": name})
+        self.secret = answer.data.get("secret", "")
+        return answer
+
+    def says(self, turn, **answer):
+        return self.post("/seat/answers", {"id": str(uuid4()), "turn": turn, "answer": answer})
+
+
 @functools.cache
 def hashed():
     """The password as the site keeps it; argon2 is slow on purpose, so it is worked out once."""

@@ -15,8 +15,9 @@ from tests.site.fuzzing import Scene
 from ulsek.batches.models import Lot
 from ulsek.citrus.models import CutPlan
 from ulsek.jobs.models import Job
-from ulsek.specs.models import Draft, SideDraft
+from ulsek.specs.models import Draft, SideDraft, Version
 from ulsek.sync.models import SignedAction, State
+from ulsek.tasting.models import Panel, PanelSample
 from ulsek.team.actions.enrol_device import enrol_device
 from ulsek.team.actions.invite import invite
 from ulsek.team.models import Membership, Person, RegisterRow
@@ -80,6 +81,16 @@ class Doors:
         guest = Person.objects.create(username="guest", display_name="Guest")
         Membership.objects.create(house=place.house, person=guest, role="reader")
         mine_alone, unknown = {"maker": None, "reader": 422, "lead": 422}, 404
+        glasses = [{"kind": "bought", "name": name} for name in ("Market bottle", "Harbour bottle")]
+        panel = {"question": "Which is liked?", "design": {"method": "paired"}, "samples": glasses, "poured_by": mine.pk}
+        self.panel = panel
+        self.plans, self.sealed = self.new_plan(), self.new_open()
+        maker.post(f"{self.sealed}/sheets", {"number": 1, "name": "Ada", "answers": {}})
+        self.told = self.new_told()
+        Panel.objects.filter(pk=self.told.rpartition("/")[2]).update(results={"next": {"sample": 0, "sugar": 44.0, "acid": 2.6}})
+        PanelSample.objects.filter(panel=self.told.rpartition("/")[2], place=0).update(
+            version=Version.objects.get(spec=scene.spec, number=1)
+        )
         self.doors = {
             "GET /health": ("/health", None), "GET /health/ready": ("/health/ready", None), "GET /session": ("/session", None),
             "POST /session/invitation": ("/session/invitation", lambda _role: {"code": invite(lead_member, "Kaja", "reader")[1]}),
@@ -171,6 +182,12 @@ class Doors:
             "POST /group": ("/group", lambda role: {"name": f"Houses of the {role}"}), "GET /group": ("/group", None), "GET /group/houses": ("/group/houses", None, None, {"maker": 403}), "POST /group/code": ("/group/code", {}),
             "POST /group/join": ("/group/join", {"code": "x"}, 422, {"lead": 422}), "POST /group/leads": ("/group/leads", {"person": mine.pk}, unknown, {"lead": 422}),
             "DELETE /group/leads/{person_id}": (f"/group/leads/{lead_member.person.pk}", None, unknown, {"lead": 422}), "DELETE /group": ("/group", None),
+            "GET /panels": ("/panels", None), "POST /panels": ("/panels", panel, 422), "POST /panels/beforehand": ("/panels/beforehand", {"aim": "difference", "design": {"method": "triangle"}}), "GET /panels/newest": ("/panels/newest", None),
+            "GET /panels/{panel_id}": (self.sealed, None, unknown), "PUT /panels/{panel_id}": (self.plans, panel, unknown), "POST /panels/{panel_id}/open": (lambda: f"{self.new_plan()}/open", {}, unknown),
+            "GET /panels/{panel_id}/pouring": (f"{self.sealed}/pouring", None, unknown, {"lead": 403}), "GET /panels/{panel_id}/sheets.pdf": (f"{self.sealed}/sheets.pdf", None, unknown),
+            "POST /panels/{panel_id}/sheets": (f"{self.sealed}/sheets", {"number": 2, "name": "Ben", "answers": {}}, unknown), "POST /panels/{panel_id}/seats/{number}/again": (f"{self.sealed}/seats/1/again", {}, unknown),
+            "POST /panels/{panel_id}/seal": (lambda: f"{self.new_open()}/seal", {"why": "x"}, unknown), "PUT /panels/{panel_id}/decision": (lambda: f"{self.new_told()}/decision", {"decision": "x", "why": "y"}, unknown),
+            "DELETE /panels/{panel_id}": (self.new_plan, None, unknown), "POST /panels/{panel_id}/next-trial": (f"{self.told}/next-trial", {}, unknown),
             # What ends things for everybody stands last.
             "POST /lots/{code}/recall": (f"{lot}/recall", {"why": "x"}, unknown), "POST /stock/{stock_id}/recall": (f"{item}/recall", {"why": "x"}, unknown),
             "POST /specs/{spec_id}/versions/{number}/recall": (f"{first}/recall", {"why": "x"}, unknown), "POST /specs/{spec_id}/versions/{number}/withdraw": (f"{first}/withdraw", {"why": "x"}, unknown),
@@ -178,6 +195,22 @@ class Doors:
             "POST /house/closing": ("/house/closing", {"name": "x", "password": PASSWORD}, 422, {"lead": 422}), "DELETE /house/closing": ("/house/closing", None),
             "PUT /own/password": ("/own/password", {"old": PASSWORD, "new": PASSWORD}),
         }  # fmt: skip
+
+    def new_plan(self):
+        """The path of a panel that is planned."""
+        return f"/panels/{self.place.apis['lead'].post('/panels', self.panel).data['id']}"
+
+    def new_open(self):
+        """The path of a panel whose seal is on."""
+        path = self.new_plan()
+        assert self.place.apis["lead"].post(f"{path}/open").status_code == 200
+        return path
+
+    def new_told(self):
+        """The path of a panel whose seal is broken."""
+        path = self.new_open()
+        assert self.place.apis["lead"].post(f"{path}/seal", {"why": "x"}).status_code == 200
+        return path
 
     def finished(self):
         return Lot.objects.get(code=self.lot).run_id

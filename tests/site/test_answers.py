@@ -15,7 +15,7 @@ from django.http import HttpResponse
 
 from tests.instruments import simulated
 from tests.site import published
-from tests.site.conftest import PASSWORD, Api, event
+from tests.site.conftest import PASSWORD, Api, Phone, event
 from tests.site.doors import PIN, Doors, On
 from tests.site.signing import Key, sealed
 from tests.site.test_authenticator import digits
@@ -109,6 +109,16 @@ def _by_taste(doors, lead, maker):
     assert lead.post(f"/specs/{spec}/correct").status_code == 200
 
 
+def _tasted(doors):
+    """A taster sits down, looks, answers and steps out."""
+    seat = Phone()
+    code = doors.place.apis["lead"].get(doors.new_open()).data["letters"]
+    assert seat.sits(code, "Ada").status_code == 201
+    page = seat.get("/seat").data["pages"][0]
+    assert seat.says(1, code=page["codes"][0]).status_code == 200
+    assert seat.post("/seat/out").status_code == 200
+
+
 def test_every_operation_answers_what_its_description_says(place):
     House.objects.filter(pk=place.house.pk).update(is_demo=True)
     published.SEEN.clear()
@@ -120,6 +130,7 @@ def test_every_operation_answers_what_its_description_says(place):
         for operation in [name for name in doors.doors if name not in last] + last:
             for who, api in (("maker", maker), ("lead", lead)):
                 doors.ask(operation, api, who)
+        _tasted(doors)
         _grouped(place)
         _people(place)
         _coming_and_going(place)

@@ -21,6 +21,7 @@ from ulsek.specs.models import Attachment, Spec, Version
 from ulsek.stores.models import StockEvent, StockItem
 from ulsek.sums.models import RecentSum
 from ulsek.sync.models import SignedAction
+from ulsek.tasting.models import Panel
 from ulsek.team.listing import ListQuery, slice_of
 from ulsek.team.models import ApiToken, Device, HistoryRow, Invitation, Membership, Person, RegisterRow, SignIn
 
@@ -33,6 +34,7 @@ NO_LISTS = {
     "/families/{family}/schools": "the schools of one family",
     "/group/houses": "the houses of one group, a hundred at most",
     "/history/kinds": "the kinds of act that stand in a house's history",
+    "/panels/newest": "one row for each spec that was tasted",
     "/runs/{run_id}/supplies": "what one batch can be made from, computed as a whole",
     "/specs/{spec_id}/followers": "the copies of one spec, one in each house that follows it",
     "/specs/{spec_id}/start-by": "the start times of one spec and what it is made with",
@@ -60,12 +62,14 @@ KINDS = (
     Invitation,
     ApiToken,
     RegisterRow,
+    Panel,
 )
 UNIQUE = {
     RegisterRow: "name",
     Invitation: "digest",
     ApiToken: "digest",
     Run: "code",
+    Panel: "code",
     Lot: "code",
     Container: "name",
     Version: "number",
@@ -175,7 +179,7 @@ def test_every_list_is_asked_for_in_the_same_words_and_nothing_else_is_a_list():
             assert ("next" in schema.get("properties", {})) == (method == "get" and name in lists), f"{method} {name}"
             if method == "get" and schema.get("type") == "array":
                 assert name in NO_LISTS, f"{name} answers with an array: list it by cursor, or say in NO_LISTS what its rows are"
-    assert len(lists) == 22
+    assert len(lists) == 23
 
 
 @pytest.mark.django_db

@@ -23,8 +23,12 @@ CHECKS_FOR_ITSELF = {
     "POST /session/join",
     "POST /session/house",
     "POST /own/leave",
+    "POST /seat",
+    "GET /seat",
+    "POST /seat/answers",
+    "POST /seat/out",
 }
-"""These change who asks: tests/site/test_sessions.py, test_moving_in.py."""
+"""These change who asks, or are asked by a taster's phone: tests/site/test_sessions.py, test_moving_in.py, test_panels.py."""
 CARRIED = {"GET /sync", "POST /signed-actions", "POST /signed-actions/refused"}
 """These ask for a session or an enrolled device."""
 

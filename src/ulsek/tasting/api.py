@@ -15,6 +15,7 @@ from ulsek.core.tasting.design import LINES, PanelDesign, checked_design
 from ulsek.core.tasting.methods import method_of, proposed
 from ulsek.core.tasting.serving import SampleContents, Serving, alcohol_ml, poured_words, pours
 from ulsek.planners.tasting.expectations import expected
+from ulsek.specs.schemas import SavedDraft
 from ulsek.team.access import Member, member_of
 from ulsek.team.answer import answers
 from ulsek.team.listing import Slice, holding, slice_of
@@ -22,12 +23,13 @@ from ulsek.team.listing import Slice, holding, slice_of
 from .actions.answer_page import PaperSheet, type_sheet
 from .actions.break_seal import break_seal
 from .actions.decide import decide
+from .actions.draft_next import draft_next
 from .actions.open_panel import open_panel
 from .actions.plan_panel import PanelPlan, drop_panel, plan_panel
 from .actions.take_seat import seat_again
 from .models import Panel, PanelSample, PanelState
 from .plans import WantedSample, found_samples
-from .queries import about, panel_row, panel_view, panels_of, pouring
+from .queries import about, panel_row, panel_view, panels_of, pouring, tasted_specs
 from .schemas import (
     AgainOut,
     BeforehandIn,
@@ -44,6 +46,7 @@ from .schemas import (
     SampleIn,
     ServingIn,
     SheetIn,
+    TastedSpec,
 )
 from .sheets import sheets_pdf
 
@@ -125,6 +128,12 @@ def look_ahead(request: HttpRequest, payload: BeforehandIn) -> BeforehandOut:
     )
 
 
+@router.get("/panels/newest", response=answers(tuple[TastedSpec, ...]))
+def newest(request: HttpRequest) -> list[TastedSpec]:
+    """Returns for each spec that was tasted the newest panel that is told."""
+    return tasted_specs(member_of(request).house)
+
+
 @router.get("/panels/{panel_id}", response=answers(PanelOut))
 def panel(request: HttpRequest, panel_id: UUID) -> PanelOut:
     """Returns a panel: once its seal is broken with its verdict, before that without what is in which glass."""
@@ -201,3 +210,9 @@ def write_decision(request: HttpRequest, panel_id: UUID, payload: DecisionIn) ->
     """Writes down what was decided, and why."""
     member = member_of(request)
     return _view(member, decide(member, panel_id, payload.decision, payload.why).pk)
+
+
+@router.post("/panels/{panel_id}/next-trial", response={201: answers(SavedDraft)})
+def next_trial(request: HttpRequest, panel_id: UUID) -> Status[SavedDraft]:
+    """Drafts the trial that the panel found worth making next."""
+    return Status(201, SavedDraft(draft_next(member_of(request), panel_id).pk, 1))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from datetime import datetime
-from typing import Any
+from typing import Any, cast
 from uuid import UUID
 
 import segno
@@ -15,6 +15,7 @@ from ulsek.core.base.messages import NOTHING, Message, message, read_stored
 from ulsek.core.tasting.beforehand import beforehand
 from ulsek.core.tasting.design import LINES, PanelDesign
 from ulsek.core.tasting.methods import ATTRIBUTES, METHODS
+from ulsek.core.tasting.names import short_names
 from ulsek.core.tasting.serving import CONTENTS, alcohol_ml, poured_words, pours
 from ulsek.core.tasting.stops import before_the_first_glass
 from ulsek.planners.tasting.expectations import expected
@@ -28,6 +29,7 @@ from .schemas import (
     AskedAttribute,
     PanelOut,
     PanelRow,
+    PanelStateName,
     PouredGlass,
     PouredSet,
     PouringOut,
@@ -35,6 +37,7 @@ from .schemas import (
     SeatOut,
     SeatRow,
     SheetPageOut,
+    TastedSpec,
 )
 
 _TOLD = PanelState.TOLD
@@ -71,7 +74,7 @@ def panel_row(panel: Panel, versions: Sequence[int] = ()) -> PanelRow:
         method=method.key,
         method_name=method.name,
         aim=method.aim,
-        state=panel.state,
+        state=cast("PanelStateName", panel.state),
         tasters=design.tasters,
         rounds=design.rounds,
         answered=panel.answers_given,  # type: ignore[attr-defined]
@@ -88,21 +91,48 @@ def panel_row(panel: Panel, versions: Sequence[int] = ()) -> PanelRow:
     )
 
 
+def tasted_specs(house: House) -> list[TastedSpec]:
+    """Returns for each spec of a house that was tasted the newest panel that is told."""
+    rows = PanelSample.objects.filter(panel__house=house, panel__state=_TOLD).filter(Q(version__isnull=False) | Q(spec__isnull=False))
+    newest: dict[UUID, TastedSpec] = {}
+    for sample in rows.select_related("panel", "version").order_by("panel__told_at", "place"):
+        spec = sample.version.spec_id if sample.version else sample.spec_id
+        panel = sample.panel
+        if spec is None or panel.told_at is None or panel.verdict is None:
+            continue
+        before = newest.get(spec)
+        number = sample.version.number if sample.version else None
+        same = before.version if before is not None and before.panel == panel.pk else None
+        newest[spec] = TastedSpec(
+            spec=spec,
+            version=max(filter(None, (number, same)), default=None),
+            panel=panel.pk,
+            code=panel.code,
+            headline=read_stored(panel.verdict["headline"]),
+            is_shown=bool(panel.verdict["is_shown"]),
+            decision=panel.decision,
+            told_at=panel.told_at,
+        )
+    return list(newest.values())
+
+
 def panel_view(panel: Panel, member: Member, now: datetime) -> PanelOut:
     """Returns a panel of `panels_of` as its page shows it to a member. What it planned is shown to leads, what was tasted to all once the seal is broken."""
     design = panel.planned
     is_lead, is_open = member.role == Role.LEAD, panel.state == PanelState.OPEN
     shown = list(panel.samples.select_related("lot", "version")) if panel.state == _TOLD or (is_lead and not is_open) else []
     seats = list(
-        panel.seats.annotate(given=Count("answers", filter=Q(answers__late=False)), too_late=Count("answers", filter=Q(answers__late=True)))
+        panel.seats.order_by("number").annotate(
+            given=Count("answers", filter=Q(answers__late=False)), too_late=Count("answers", filter=Q(answers__late=True))
+        )
     )
     leads_in = is_open and member.role != Role.READER and bool(panel.seed)
     link = link_of(panel) if leads_in else ""
     return PanelOut(
         **fields_of(panel_row(panel)),
         line=line_words(design),
-        design=panel.design,
-        serving=panel.serving if not is_open else {},
+        design=design,
+        serving=panel.served,
         poured_by=panel.poured_by_id,
         pourer=panel.poured_by.display_name if panel.poured_by else "",
         i_pour=panel.poured_by_id == member.person.pk,
@@ -111,7 +141,7 @@ def panel_view(panel: Panel, member: Member, now: datetime) -> PanelOut:
         beforehand=beforehand(design, expected(design)).sentences,
         poured=poured_words(design, 0.0),
         seats=tuple(_seat_row(seat, design.pages_each) for seat in seats),
-        samples=tuple(map(_sample, shown)),
+        samples=tuple(_sample(sample, short) for sample, short in zip(shown, short_names([item.name for item in shown]), strict=True)),
         link=link,
         letters=letters(panel.seed) if leads_in else "",
         qr=tuple("".join("01"[bit] for bit in row) for row in segno.make(link, error="m").matrix) if link else (),
@@ -147,11 +177,12 @@ def _seat_row(seat: Seat, of: int) -> SeatRow:
     )
 
 
-def _sample(sample: PanelSample) -> SampleOut:
+def _sample(sample: PanelSample, short: str) -> SampleOut:
     asked = stored_sample(sample)
     return SampleOut(
         kind=asked.kind,
         name=sample.name,
+        short=short,
         lot=asked.lot,
         spec=asked.spec,
         version=asked.version,

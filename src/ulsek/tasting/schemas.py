@@ -11,15 +11,17 @@ from ninja import Field
 
 from ulsek.core.base.answer import OpenForm, StoredAs
 from ulsek.core.base.messages import Message
-from ulsek.core.tasting.design import USUAL_GLASS_ML, USUAL_ROUNDS, USUAL_TASTERS, LineBounds
-from ulsek.core.tasting.methods import Aim, PageKind
-from ulsek.core.tasting.serving import Equal, SampleDose
+from ulsek.core.tasting.design import USUAL_GLASS_ML, USUAL_ROUNDS, USUAL_TASTERS, LineBounds, PanelDesign
+from ulsek.core.tasting.methods import Aim, MethodKey, PageKind
+from ulsek.core.tasting.serving import Equal, SampleDose, Serving
 from ulsek.core.tasting.verdict import PanelVerdict
 from ulsek.team.listing import ListQuery
 from ulsek.team.schema import Schema
 
 from .plans import SampleKind
 from .telling import PanelResults
+
+PanelStateName = Literal["planned", "open", "told"]
 
 
 class SampleIn(Schema):
@@ -115,10 +117,11 @@ class SeatRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SampleOut:
-    """A sample with where it comes from and what is in it [g/100 mL, % v/v]; numbers are null where nobody knows."""
+    """A sample with where it comes from and what is in it [g/100 mL, % v/v]; numbers are null where nobody knows. `short` tells it from the others of its panel."""
 
     kind: SampleKind
     name: str
+    short: str
     lot: str
     spec: UUID | None
     version: int | None
@@ -144,10 +147,10 @@ class PanelRow:
     id: UUID
     code: str
     question: str
-    method: str
+    method: MethodKey
     method_name: Message
-    aim: str
-    state: str
+    aim: Aim
+    state: PanelStateName
     tasters: int
     rounds: int
     answered: int
@@ -169,8 +172,8 @@ class PanelOut(PanelRow):
     """A panel. Of an open one nobody is told its samples. `link`, `letters` and `qr` (rows of 0 and 1) lead to a seat while it is open; makers see them."""
 
     line: Message
-    design: OpenForm
-    serving: OpenForm
+    design: PanelDesign
+    serving: Serving
     poured_by: int | None
     pourer: str
     i_pour: bool
@@ -191,6 +194,20 @@ class PanelOut(PanelRow):
     decided_at: datetime | None
     late: int
     """Answers that came after the seal was broken."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TastedSpec:
+    """The newest panel that tasted a spec and is told, with the number of its newest version that was tasted (null: its draft)."""
+
+    spec: UUID
+    version: int | None
+    panel: UUID
+    code: str
+    headline: Message
+    is_shown: bool
+    decision: str
+    told_at: datetime
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -306,7 +323,7 @@ class SeatOut:
     secret: str
 
 
-class AnswerIn(Schema):
+class PageAnswerIn(Schema):
     """An answer to the page `turn`, with an id made by the device and the moment of the answer there [ISO 8601]."""
 
     id: str = Field(min_length=8, max_length=64)

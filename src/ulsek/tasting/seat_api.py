@@ -20,7 +20,7 @@ from .codes import address_of, check_tries, digests, link_digest, new_secret
 from .models import Panel, Seat, WrongCode
 from .panels import as_host
 from .queries import seat_view
-from .schemas import AnswerIn, SeatIn, SeatOut
+from .schemas import PageAnswerIn, SeatIn, SeatOut
 
 router = Router(tags=["tasting"])
 HEADER = "X-Ulsek-Seat"
@@ -74,7 +74,7 @@ def mine(request: HttpRequest) -> SeatOut:
 
 
 @router.post("/seat/answers", auth=None, response=answers(SeatOut))
-def answer(request: HttpRequest, payload: AnswerIn) -> SeatOut:
+def answer(request: HttpRequest, payload: PageAnswerIn) -> SeatOut:
     """Stores an answer of this seat; the same one sent again changes nothing."""
     seat, now = _seat(request), timezone.now()
     answer_page(as_host(seat.panel), seat.pk, GivenAnswer(**payload.dict()), now)

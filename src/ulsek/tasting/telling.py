@@ -3,16 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from ulsek.core.base.messages import Message
+from ulsek.core.base.messages import NOTHING, Message
 from ulsek.core.base.ranges import Range
 from ulsek.core.tasting.answers import chosen_sample, is_right
 from ulsek.core.tasting.design import PanelDesign, SheetPage
-from ulsek.core.tasting.found import PanelFound
+from ulsek.core.tasting.found import LikedSpot, PanelFound
 from ulsek.core.tasting.methods import METHODS
+from ulsek.core.tasting.names import short_names
+from ulsek.core.tasting.next_trial import (
+    POINTS_OF_A_SHARE,
+    NextSpot,
+    TastedSpot,
+    missing_spots,
+    missing_words,
+    next_after_difference,
+    next_by_scores,
+)
 from ulsek.core.tasting.verdict import PanelVerdict, nothing_to_say, verdict
 from ulsek.planners.tasting.panel import Answered, found_of
+from ulsek.planners.tasting.surface import liked_spot
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,25 +56,74 @@ class TasterWord:
 
 @dataclass(frozen=True, slots=True)
 class PanelResults:
-    """Where the samples stand, the best first where they have an order; for right and wrong answers one row of all dots. `sets` is the key: what stood in each glass."""
+    """Where the samples stand, the best first where they have an order; for right and wrong answers one row of all dots. `sets` is the key: what stood in each glass.
+
+    `liked` is where the panel likes what differs only in sugar and acid, `liked_words` says why it is not known; `next` is the trial worth making, and
+    `next_how` how to make it from what is there (empty if that is not known).
+    """
 
     standings: tuple[SampleStanding, ...]
     sets: tuple[SheetPage, ...]
     words: tuple[TasterWord, ...]
     found: PanelFound | None
+    liked: LikedSpot | None
+    liked_words: Message
+    next: NextSpot | None
+    next_how: Message = NOTHING
 
 
-def told(
-    design: PanelDesign, names: Sequence[str], pages: Sequence[SheetPage], answered: Sequence[Answered], stop: Message
-) -> tuple[PanelVerdict, PanelResults]:
-    """Returns the verdict of a panel and its results. With a `stop` nothing is counted, and the verdict says why."""
-    found = None if stop else found_of(design, answered)
-    said = verdict(design, names, found) if found is not None else nothing_to_say(len(answered))
-    if stop:
-        said = PanelVerdict(stop, said.sentences[:1], said.caution, is_shown=False, figures=())
+@dataclass(frozen=True, slots=True)
+class Told:
+    """What a panel is told from: its design, the names of its samples, its pages, the answers that count, and those samples that differ only in sugar and acid.
+
+    With a `stop` nothing is counted, and the verdict says why.
+    """
+
+    design: PanelDesign
+    names: Sequence[str]
+    pages: Sequence[SheetPage]
+    answered: Sequence[Answered]
+    spots: Sequence[TastedSpot]
+    stop: Message = NOTHING
+
+
+def told(panel: Told) -> tuple[PanelVerdict, PanelResults]:
+    """Returns the verdict of a panel and its results."""
+    design, answered = panel.design, panel.answered
+    found = None if panel.stop else found_of(design, answered)
+    said = verdict(design, short_names(panel.names), found) if found is not None else nothing_to_say(len(answered))
+    if panel.stop:
+        said = PanelVerdict(panel.stop, said.sentences[:1], said.caution, is_shown=False, figures=())
     words = tuple(TasterWord(item.page.seat, item.page.codes, item.answer["word"]) for item in answered if item.answer.get("word"))
-    sets = tuple(page for page in pages if page.asks != "attributes")
-    return said, PanelResults(tuple(_standings(design, sets, answered, found)), sets, words, found)
+    sets = tuple(page for page in panel.pages if page.asks != "attributes")
+    spots = _scored(panel.spots, found)
+    liked = liked_spot(spots, found.scores.sd_rest) if found is not None and found.scores is not None else None
+    missing = missing_words(spots) if spots and missing_spots(spots) else NOTHING
+    following = _next(design, spots, found)
+    return said, PanelResults(tuple(_standings(design, sets, answered, found)), sets, words, found, liked, missing, following)
+
+
+def _scored(spots: Sequence[TastedSpot], found: PanelFound | None) -> list[TastedSpot]:
+    """Returns the spots with what was found of each: a mean score, or the share that likes it better, in points."""
+    if found is None:
+        return list(spots)
+    if found.scores is not None:
+        values: Sequence[float] = [item.value for item in found.scores.means]
+    elif found.ranking is not None:
+        values = [POINTS_OF_A_SHARE * worth for worth in found.ranking.worths]
+    elif found.share is not None and not found.share.guess:
+        values = [POINTS_OF_A_SHARE * (1.0 - found.share.share), POINTS_OF_A_SHARE * found.share.share]
+    else:
+        return list(spots)
+    return [replace(spot, score=values[spot.sample]) for spot in spots]
+
+
+def _next(design: PanelDesign, spots: Sequence[TastedSpot], found: PanelFound | None) -> NextSpot | None:
+    if found is None or len(spots) < 2:
+        return None
+    if found.share is not None and METHODS[design.method].aim == "difference":
+        return next_after_difference(spots[0], spots[1], is_shown=found.share.is_shown)
+    return next_by_scores(spots, found.scores.sd_rest if found.scores is not None else 0.0)
 
 
 def _standings(

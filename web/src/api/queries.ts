@@ -252,6 +252,35 @@ export const ask = {
     }),
   trials: () => sliced(["citrus", "trials"], (query) => unwrap(client.GET("/api/citrus/trials", { params: { query } }))),
   ledger: () => queryOptions({ queryKey: ["citrus", "ledger"], queryFn: () => unwrap(client.GET("/api/citrus/ledger")) }),
+  panels: (find: string, state: "" | "planned" | "open" | "told") =>
+    sliced(["panels", "list", find, state], (query) => unwrap(client.GET("/api/panels", { params: { query: { find, state, ...query } } }))),
+  /** Panels that tasted a version of a spec, and are told. */
+  panelsOfSpec: (spec: string) =>
+    queryOptions({
+      queryKey: ["panels", "spec", spec],
+      queryFn: () => unwrap(client.GET("/api/panels", { params: { query: { spec, limit: MOST } } })),
+    }),
+  panel: (id: string) =>
+    queryOptions({
+      queryKey: ["panels", "one", id],
+      queryFn: () => unwrap(client.GET("/api/panels/{panel_id}", { params: { path: { panel_id: id } } })),
+    }),
+  /** What a plan can show; the answer before stands until the next one is there. */
+  beforehand: (plan: Schemas["BeforehandIn"]) =>
+    queryOptions({
+      queryKey: ["panels", "beforehand", plan],
+      queryFn: () => unwrap(client.POST("/api/panels/beforehand", { body: plan })),
+      placeholderData: keepPreviousData,
+      retry: false,
+    }),
+  /** The key of an open panel, for who pours; kept nowhere. */
+  pouring: (id: string) =>
+    queryOptions({
+      queryKey: ["panels", "pouring", id],
+      queryFn: () => unwrap(client.GET("/api/panels/{panel_id}/pouring", { params: { path: { panel_id: id } }, cache: "no-store" })),
+      gcTime: 0,
+      retry: false,
+    }),
   lots: (find = "") =>
     queryOptions({
       queryKey: ["lots", find],

@@ -43,6 +43,32 @@ export const SCORE = {
   most: 10.0,
 } as const;
 
+/** What a panel begins with, and its bounds. */
+export const TASTING = {
+  tasters: 6,
+  rounds: 2,
+  glass_ml: 15.0,
+  most_samples: 12,
+  least_mark: 1,
+  most_mark: 5,
+  pour_ml: 20.0,
+} as const;
+
+/** What a panel is asked for. */
+export const AIMS = [
+  { aim: "difference", question: "Can anybody tell?", about: "A cheaper, an older or another one in place of the house's own.", line: 0.2 },
+  { aim: "preference", question: "Which is liked?", about: "Two or more, and one of them is to stay.", line: 0.65 },
+  { aim: "standing", question: "How do they stand?", about: "Scores against a control, and what is just about right.", line: 1.0 },
+] as const;
+
+/** What may be just about right, with its two ends. */
+export const ATTRIBUTES = [
+  { key: "sweet", name: "sweet", little: "not sweet enough", much: "too sweet" },
+  { key: "tart", name: "tart", little: "not tart enough", much: "too tart" },
+  { key: "bitter", name: "bitter", little: "not bitter enough", much: "too bitter" },
+  { key: "body", name: "body", little: "too thin", much: "too thick" },
+] as const;
+
 /** Whose cups a house means, with what one holds. */
 export const CUPS = [
   { value: "metric", label: "metric cups, 250 mL" },

@@ -1882,6 +1882,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/panels/newest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Newest
+         * @description Returns for each spec that was tasted the newest panel that is told.
+         */
+        get: operations["ulsek_tasting_api_newest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/panels/{panel_id}": {
         parameters: {
             query?: never;
@@ -1924,6 +1944,26 @@ export interface paths {
          */
         put: operations["ulsek_tasting_api_write_decision"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/{panel_id}/next-trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Next Trial
+         * @description Drafts the trial that the panel found worth making next.
+         */
+        post: operations["ulsek_tasting_api_next_trial"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4459,19 +4499,17 @@ export interface components {
         };
         /**
          * AnswerIn
-         * @description An answer to the page `turn`, with an id made by the device and the moment of the answer there [ISO 8601].
+         * @description A draft, and an answer to one of its open questions, both by position.
          */
         AnswerIn: {
             /** Answer */
-            answer: {
+            answer: number;
+            /** Position */
+            position: number;
+            /** Spec */
+            spec: {
                 [key: string]: unknown;
             };
-            /** At */
-            at?: string | null;
-            /** Id */
-            id: string;
-            /** Turn */
-            turn: number;
         };
         /** @description Whether the questions of a version are passed, and which were answered wrong. */
         AnsweredOut: {
@@ -6460,6 +6498,12 @@ export interface components {
             next: string | null;
             total: number;
         };
+        /** @description Where a panel likes a liquid, inside what was tasted: sugar and acid with their doubt [g/100 mL], and the score there [points]. */
+        LikedSpot: {
+            acid: components["schemas"]["Range"];
+            score: number;
+            sugar: components["schemas"]["Range"];
+        };
         /** @description What a line may be: its bounds, the usual one, and how it is printed: as a percentage or as points of a score. */
         LineBounds: {
             is_share: boolean;
@@ -6799,6 +6843,14 @@ export interface components {
             key: string;
             name: string;
         };
+        /** @description Where the next trial should stand [g/100 mL], from which sample (from 0) it begins, and what it would tell. */
+        NextSpot: {
+            acid: number;
+            sample: number;
+            sugar: number;
+            why: string;
+            words: string;
+        };
         /** @description A number of a verb, in its unit; `usual` is its default, None if it is optional; `words` is the text of its bounds. */
         NumberSheet: {
             /**
@@ -6963,6 +7015,22 @@ export interface components {
             /** Ml */
             ml: number;
         };
+        /**
+         * PageAnswerIn
+         * @description An answer to the page `turn`, with an id made by the device and the moment of the answer there [ISO 8601].
+         */
+        PageAnswerIn: {
+            /** Answer */
+            answer: {
+                [key: string]: unknown;
+            };
+            /** At */
+            at?: string | null;
+            /** Id */
+            id: string;
+            /** Turn */
+            turn: number;
+        };
         /** @description Two samples (from 0) against each other: `first` stands before `second` for `before` of `of` tasters [count], ties left out. `apart` is the difference of their scores, first less second [points], with its 90 % interval; None for ranks. `by_chance` is corrected for the number of pairs (Holm 1979), `low` the one-sided 95 % bound of the share that puts `first` before. */
         PairFound: {
             apart: components["schemas"]["Range"] | null;
@@ -6972,6 +7040,18 @@ export interface components {
             low: number;
             of: number;
             second: number;
+        };
+        /** @description A panel as it is planned: `tasters` [count] taste `rounds` sets each [count] of so many `samples` [count], `glass_ml` in every glass [mL]. `line` is what difference matters (`LINES`), fixed before anybody tastes. `attributes` are asked after the liking of a glass. `dark_glasses` hide a colour that would give a sample away. `is_sequential`: a rule that was fixed at the start ends the panel as soon as it is decided. */
+        PanelDesign: {
+            attributes: string[];
+            dark_glasses: boolean;
+            glass_ml: number;
+            is_sequential: boolean;
+            line: number;
+            method: string;
+            rounds: number;
+            samples: number;
+            tasters: number;
         };
         /** @description Everything that was found, by the aim of the panel; what does not apply is None or empty. */
         PanelFound: {
@@ -7005,7 +7085,8 @@ export interface components {
         };
         /** @description A panel. Of an open one nobody is told its samples. `link`, `letters` and `qr` (rows of 0 and 1) lead to a seat while it is open; makers see them. */
         PanelOut: {
-            aim: string;
+            /** @enum {string} */
+            aim: "difference" | "preference" | "standing";
             answered: number;
             beforehand: string[];
             code: string;
@@ -7013,9 +7094,7 @@ export interface components {
             decided_by: string;
             decision: string;
             decision_why: string;
-            design: {
-                [key: string]: unknown;
-            };
+            design: components["schemas"]["PanelDesign"];
             headline: string;
             i_pour: boolean;
             i_taste: boolean;
@@ -7029,7 +7108,8 @@ export interface components {
             /** Format: date-time */
             made_at: string;
             made_by: string;
-            method: string;
+            /** @enum {string} */
+            method: "triangle" | "same_different" | "paired" | "ranking" | "scores";
             method_name: string;
             of: number;
             opened_at: string | null;
@@ -7042,10 +7122,9 @@ export interface components {
             rounds: number;
             samples: components["schemas"]["SampleOut"][];
             seats: components["schemas"]["SeatRow"][];
-            serving: {
-                [key: string]: unknown;
-            };
-            state: string;
+            serving: components["schemas"]["Serving"];
+            /** @enum {string} */
+            state: "planned" | "open" | "told";
             stop: string;
             tasters: number;
             told_at: string | null;
@@ -7091,16 +7170,21 @@ export interface components {
              */
             state: "" | "planned" | "open" | "told";
         };
-        /** @description Where the samples stand, the best first where they have an order; for right and wrong answers one row of all dots. `sets` is the key: what stood in each glass. */
+        /** @description Where the samples stand, the best first where they have an order; for right and wrong answers one row of all dots. `sets` is the key: what stood in each glass. `liked` is where the panel likes what differs only in sugar and acid, `liked_words` says why it is not known; `next` is the trial worth making, and `next_how` how to make it from what is there (empty if that is not known). */
         PanelResults: {
             found: components["schemas"]["PanelFound"] | null;
+            liked: components["schemas"]["LikedSpot"] | null;
+            liked_words: string;
+            next: components["schemas"]["NextSpot"] | null;
+            next_how: string;
             sets: components["schemas"]["SheetPage"][];
             standings: components["schemas"]["SampleStanding"][];
             words: components["schemas"]["TasterWord"][];
         };
         /** @description A panel as lists show it. `headline` is empty before the seal is broken, `answered` of `of` pages are answered. */
         PanelRow: {
-            aim: string;
+            /** @enum {string} */
+            aim: "difference" | "preference" | "standing";
             answered: number;
             code: string;
             decided_by: string;
@@ -7112,13 +7196,15 @@ export interface components {
             /** Format: date-time */
             made_at: string;
             made_by: string;
-            method: string;
+            /** @enum {string} */
+            method: "triangle" | "same_different" | "paired" | "ranking" | "scores";
             method_name: string;
             of: number;
             opened_at: string | null;
             question: string;
             rounds: number;
-            state: string;
+            /** @enum {string} */
+            state: "planned" | "open" | "told";
             tasters: number;
             told_at: string | null;
             versions: number[];
@@ -8200,7 +8286,7 @@ export interface components {
             /** Version */
             version?: number | null;
         };
-        /** @description A sample with where it comes from and what is in it [g/100 mL, % v/v]; numbers are null where nobody knows. */
+        /** @description A sample with where it comes from and what is in it [g/100 mL, % v/v]; numbers are null where nobody knows. `short` tells it from the others of its panel. */
         SampleOut: {
             abv: number | null;
             acid_g_100ml: number | null;
@@ -8210,6 +8296,7 @@ export interface components {
             kind: "lot" | "version" | "draft" | "bought";
             lot: string;
             name: string;
+            short: string;
             spec: string | null;
             sugar_g_100ml: number | null;
             version: number | null;
@@ -8397,6 +8484,15 @@ export interface components {
             name: string;
             number: number;
             of: number;
+        };
+        /** @description Samples as they are (`drink` is empty), or each in a drink with `drink_ml` [mL] of the rest at `drink_abv` [% v/v], dosed for equal volume, sugar or acid with the first sample's dose of `pour_ml` [mL]. */
+        Serving: {
+            drink: string;
+            drink_abv: number;
+            drink_ml: number;
+            /** @enum {string} */
+            equal: "volume" | "sugar" | "acid";
+            pour_ml: number;
         };
         /**
          * ServingIn
@@ -9655,6 +9751,20 @@ export interface components {
             step: string;
             text: string;
             verdict: string;
+        };
+        /** @description The newest panel that tasted a spec and is told, with the number of its newest version that was tasted (null: its draft). */
+        TastedSpec: {
+            code: string;
+            decision: string;
+            headline: string;
+            is_shown: boolean;
+            /** Format: uuid */
+            panel: string;
+            /** Format: uuid */
+            spec: string;
+            /** Format: date-time */
+            told_at: string;
+            version: number | null;
         };
         /** @description Of `of` sets [count] one taster answered `right` rightly, or chose the second sample so often. */
         TasterCount: {
@@ -12713,6 +12823,26 @@ export interface operations {
             };
         };
     };
+    ulsek_tasting_api_newest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TastedSpec"][];
+                };
+            };
+        };
+    };
     ulsek_tasting_api_panel: {
         parameters: {
             query?: never;
@@ -12803,6 +12933,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PanelOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_api_next_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedDraft"];
                 };
             };
         };
@@ -13926,7 +14078,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AnswerIn"];
+                "application/json": components["schemas"]["PageAnswerIn"];
             };
         };
         responses: {

@@ -24,44 +24,65 @@ const ContainersView = lazyPlace(() => import("../views/make/containers/Containe
 const BenchView = lazyPlace(() => import("../views/make/bench/BenchView").then((m) => ({ default: m.BenchView })));
 const CitrusView = lazyPlace(() => import("../views/citrus/CitrusView").then((m) => ({ default: m.CitrusView })));
 const HouseView = lazyPlace(() => import("../views/house/HouseView").then((m) => ({ default: m.HouseView })));
+const TasteView = lazyPlace(() => import("../views/taste/TasteView").then((m) => ({ default: m.TasteView })));
+const NewPanelView = lazyPlace(() => import("../views/taste/plan/NewPanelView").then((m) => ({ default: m.NewPanelView })));
+const PanelView = lazyPlace(() => import("../views/taste/PanelView").then((m) => ({ default: m.PanelView })));
+const PourView = lazyPlace(() => import("../views/taste/pour/PourView").then((m) => ({ default: m.PourView })));
+const SeatView = lazyPlace(() => import("../views/taste/seat/SeatView").then((m) => ({ default: m.SeatView })));
 const LotView = lazyPlace(() => import("../views/lots/LotView").then((m) => ({ default: m.LotView })));
 
-/** Every address and the place that answers it. */
+/** Every address and the place that answers it. A taster's phone is nobody's: no sign-in stands before its seat. */
 export function App() {
   return (
     <BrowserRouter>
-      <SessionGate>
-        <QuickSumsProvider>
-          <PasswordAsk />
-          <Suspense fallback={<Shape />}>
-            <Routes>
-              <Route path="make/:run" element={<BenchView />} />
-              <Route path="join" element={<JoinAnother />} />
-              <Route element={<Shell />}>
-                <Route index element={<Navigate to="/shift" replace />} />
-                <Route path="shift" element={<ShiftView />} />
-                <Route path="stores/many" element={<ManyView />} />
-                <Route path="stores/:code?" element={<StoresView />} />
-                <Route path="specs" element={<SpecsView />} />
-                <Route path="specs/read" element={<ReaderView />} />
-                <Route path="specs/:spec" element={<WorkbenchView />} />
-                <Route path="specs/:spec/versions" element={<VersionsView />} />
-                <Route path="specs/:spec/compare" element={<CompareView />} />
-                <Route path="specs/:spec/card" element={<CardView />} />
-                <Route path="make" element={<MakeView />} />
-                <Route path="make/capture" element={<CaptureView />} />
-                <Route path="make/instruments" element={<InstrumentsView />} />
-                <Route path="make/containers" element={<ContainersView />} />
-                <Route path="citrus" element={<CitrusView />} />
-                <Route path="citrus/:part" element={<CitrusView />} />
-                <Route path="lots/:code" element={<LotView />} />
-                <Route path="house/:part?" element={<HouseView />} />
-                <Route path="*" element={<Navigate to="/shift" replace />} />
-              </Route>
-            </Routes>
-          </Suspense>
-        </QuickSumsProvider>
-      </SessionGate>
+      <Suspense fallback={<Shape />}>
+        <Routes>
+          <Route path="taste/seat" element={<SeatView />} />
+          <Route path="*" element={<Places />} />
+        </Routes>
+      </Suspense>
     </BrowserRouter>
+  );
+}
+
+/** The places of a house, for whoever is signed in. */
+function Places() {
+  return (
+    <SessionGate>
+      <QuickSumsProvider>
+        <PasswordAsk />
+        <Suspense fallback={<Shape />}>
+          <Routes>
+            <Route path="make/:run" element={<BenchView />} />
+            <Route path="join" element={<JoinAnother />} />
+            <Route element={<Shell />}>
+              <Route index element={<Navigate to="/shift" replace />} />
+              <Route path="shift" element={<ShiftView />} />
+              <Route path="stores/many" element={<ManyView />} />
+              <Route path="stores/:code?" element={<StoresView />} />
+              <Route path="specs" element={<SpecsView />} />
+              <Route path="specs/read" element={<ReaderView />} />
+              <Route path="specs/:spec" element={<WorkbenchView />} />
+              <Route path="specs/:spec/versions" element={<VersionsView />} />
+              <Route path="specs/:spec/compare" element={<CompareView />} />
+              <Route path="specs/:spec/card" element={<CardView />} />
+              <Route path="make" element={<MakeView />} />
+              <Route path="make/capture" element={<CaptureView />} />
+              <Route path="make/instruments" element={<InstrumentsView />} />
+              <Route path="make/containers" element={<ContainersView />} />
+              <Route path="citrus" element={<CitrusView />} />
+              <Route path="citrus/:part" element={<CitrusView />} />
+              <Route path="taste" element={<TasteView />} />
+              <Route path="taste/new" element={<NewPanelView />} />
+              <Route path="taste/:panel" element={<PanelView />} />
+              <Route path="taste/:panel/pour" element={<PourView />} />
+              <Route path="lots/:code" element={<LotView />} />
+              <Route path="house/:part?" element={<HouseView />} />
+              <Route path="*" element={<Navigate to="/shift" replace />} />
+            </Route>
+          </Routes>
+        </Suspense>
+      </QuickSumsProvider>
+    </SessionGate>
   );
 }

@@ -5,4 +5,5 @@ export const PLACES = [
   { key: "3", name: "Specs", path: "/specs" },
   { key: "4", name: "Make", path: "/make" },
   { key: "5", name: "Citrus", path: "/citrus" },
+  { key: "6", name: "Taste", path: "/taste" },
 ] as const;

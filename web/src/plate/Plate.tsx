@@ -1,7 +1,8 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useRef } from "react";
 import { RAYS } from "../api/rules";
 import { withoutUnit } from "../parts/numbers";
-import { along, fromPoint, marks, most, type PlateSpot, plateScale, rays } from "./layout";
+import { Ground } from "./Ground";
+import { along, fromPoint, most, type PlateSpot, plateScale } from "./layout";
 
 export interface PlateProps {
   spot: PlateSpot & { sugarHalf: number; acidHalf: number };
@@ -21,8 +22,6 @@ export function Plate({ spot, pins, flag, onFlag, flagRef }: PlateProps) {
   const dragging = useRef(false);
   const scale = plateScale([spot, ...(flag ? [flag] : [])], SIZE);
   const near = pins.filter((pin) => pin.sugar <= most(scale.x) && pin.acid <= most(scale.y));
-  const [left = 0, right = 0] = scale.x.range();
-  const [bottom = 0, top = 0] = scale.y.range();
   const stands = flag ?? spot;
   const [x, y] = [scale.x(stands.sugar), scale.y(stands.acid)];
 
@@ -54,33 +53,7 @@ export function Plate({ spot, pins, flag, onFlag, flagRef }: PlateProps) {
       role="group"
       aria-label={`Sugar ${coordinates(spot)} g per 100 mL`}
     >
-      {rays(scale, RAYS, SIZE.width).map(({ ratio, x, y, label }) => (
-        <g key={ratio}>
-          <line x1={left} y1={bottom} x2={x} y2={y} stroke="var(--line)" strokeWidth="1.3" />
-          {label ? (
-            <text x={label.x} y={label.y} fill="var(--soft)" textAnchor={label.anchor}>
-              {ratio}:1
-            </text>
-          ) : null}
-        </g>
-      ))}
-      <path d={`M${left} ${top}V${bottom}H${right}`} fill="none" stroke="var(--rim)" strokeWidth="2" />
-      {marks(scale.x).map((mark) => (
-        <text key={mark} x={scale.x(mark)} y={bottom + 18} textAnchor="middle" fill="var(--soft)">
-          {mark}
-        </text>
-      ))}
-      {marks(scale.y).map((mark) => (
-        <text key={mark} x={left - 8} y={scale.y(mark) + 5} textAnchor="end" fill="var(--soft)">
-          {mark}
-        </text>
-      ))}
-      <text x={right} y={SIZE.height - 8} textAnchor="end" fill="var(--soft)">
-        sugar, g per 100 mL
-      </text>
-      <text x={left + 8} y={14} fill="var(--soft)">
-        acid, g per 100 mL
-      </text>
+      <Ground scale={scale} ratios={RAYS} size={SIZE} />
       {near.map((pin) => (
         <circle
           key={pin.name}

@@ -116,6 +116,15 @@ class AttributeFound:
 
 
 @dataclass(frozen=True, slots=True)
+class LikedSpot:
+    """Where a panel likes a liquid, inside what was tasted: sugar and acid with their doubt [g/100 mL], and the score there [points]."""
+
+    sugar: Range
+    acid: Range
+    score: float
+
+
+@dataclass(frozen=True, slots=True)
 class PanelFound:
     """Everything that was found, by the aim of the panel; what does not apply is None or empty."""
 

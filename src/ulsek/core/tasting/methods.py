@@ -123,6 +123,21 @@ PROPOSED: Mapping[Aim, tuple[MethodKey, ...]] = {
 
 
 @dataclass(frozen=True, slots=True)
+class AimWords:
+    """What a panel is asked for, and when that is the question."""
+
+    question: Message
+    about: Message
+
+
+AIMS: Mapping[Aim, AimWords] = {
+    "difference": AimWords(message("Can anybody tell?"), message("A cheaper, an older or another one in place of the house's own.")),
+    "preference": AimWords(message("Which is liked?"), message("Two or more, and one of them is to stay.")),
+    "standing": AimWords(message("How do they stand?"), message("Scores against a control, and what is just about right.")),
+}
+
+
+@dataclass(frozen=True, slots=True)
 class Attribute:
     """Something of a taste that may be too little, just right or too much."""
 

@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ..base.messages import NOTHING, Computed, Message, Value, counted, message, percent, sentences, verbatim
+from ..base.messages import NOTHING, Computed, Message, Value, counted, listed, message, percent, sentences, verbatim
 from ..base.ranges import Range
 from .design import LINES, PanelDesign
 from .found import AttributeFound, PairFound, PanelFound, RankingFound, ScoresFound, ShareFound
@@ -220,13 +220,13 @@ def _first_of(names: Sequence[str], order: Sequence[int], shown: Sequence[PairFo
     beaten = {item.second for item in shown if item.first == best}
     level = [names[sample] for sample in order[1:] if sample not in beaten]
     if not level:
-        return message("{name} comes first, before all others.", name=names[best])
-    return message("{name} comes first; no difference to {other} was shown.", name=names[best], other=level[0])
+        return message("{name:capital} comes first, before all others.", name=names[best])
+    return message("{name:capital} comes first; no difference to {other} was shown.", name=names[best], other=level[0])
 
 
 def _pair(names: Sequence[str], found: PairFound) -> Message:
     return message(
-        "{first} before {second}: {n} of {of} put it there (at least {low}).",
+        "{first:capital} before {second}: {n} of {of} put it there (at least {low}).",
         first=names[found.first],
         second=names[found.second],
         n=found.before,
@@ -239,28 +239,7 @@ def _scores(design: PanelDesign, names: Sequence[str], found: ScoresFound) -> Pa
     order = sorted(range(len(names)), key=lambda sample: -found.means[sample].value)
     shown = [item for item in found.pairs if item.is_shown]
     headline = _first_of(names, order, shown) if shown else message("No difference shown: they may be liked alike.")
-    told = []
-    for item in found.pairs:
-        if item.apart is None or 0 not in (item.first, item.second):
-            continue
-        apart, low, high = (Computed(value, decimals=1) for value in (item.apart.value, item.apart.low, item.apart.high))
-        first, second = names[item.first], names[item.second]
-        if item.is_shown:
-            told.append(
-                message(
-                    "{first} is liked more than {second}, by {apart} points ({low} to {high}).",
-                    first=first,
-                    second=second,
-                    apart=apart,
-                    low=low,
-                    high=high,
-                )
-            )
-        elif item.apart.high > design.line:
-            told.append(message("Between {first} and {second} up to {high} points may lie.", first=first, second=second, high=high))
-        else:
-            line = LINES["standing"].printed(design.line)
-            told.append(message("{first} and {second} are within your line of {line}.", first=first, second=second, line=line))
+    told = _against_control(design, names, [item for item in found.pairs if 0 in (item.first, item.second)])
     figures = [
         VerdictFigure(
             verbatim(names[sample]),
@@ -283,6 +262,38 @@ def _scores(design: PanelDesign, names: Sequence[str], found: ScoresFound) -> Pa
         )
     )
     return PanelVerdict(headline, tuple(told), NOTHING, bool(shown), tuple(figures))
+
+
+def _against_control(design: PanelDesign, names: Sequence[str], pairs: Sequence[PairFound]) -> list[Message]:
+    """Returns what stands below and above the control, what may differ from it by more than the line, and what does not."""
+    control = names[0]
+    below = [_by(names[item.second], item) for item in pairs if item.is_shown and item.first == 0]
+    above = [_by(names[item.first], item) for item in pairs if item.is_shown and item.second == 0]
+    open_pairs = [(names[item.first or item.second], item.apart) for item in pairs if not item.is_shown and item.apart is not None]
+    line = LINES["standing"].printed(design.line)
+    wide = [
+        message("{name} (up to {high})", name=name, high=Computed(apart.high, decimals=1))
+        for name, apart in open_pairs
+        if apart.high > design.line
+    ]
+    near = [name for name, apart in open_pairs if apart.high <= design.line]
+    told = []
+    if below:
+        told.append(message("{control:capital} is liked more than {others}.", control=control, others=listed(below)))
+    if above:
+        told.append(message("{others} are liked more than {control}.", control=control, others=listed(above)))
+    if wide:
+        told.append(message("How far {control} lies from these is open, in points: {others}.", control=control, others=listed(wide)))
+    if near:
+        told.append(message("Within your line of {line} of {control}: {others}.", line=line, control=control, others=listed(near)))
+    return told
+
+
+def _by(name: str, pair: PairFound) -> Message:
+    if pair.apart is None:
+        return verbatim(name)
+    apart, low, high = (Computed(value, decimals=1) for value in (pair.apart.value, pair.apart.low, pair.apart.high))
+    return message("{name} by {apart} points ({low} to {high})", name=name, apart=apart, low=low, high=high)
 
 
 def _attribute(names: Sequence[str], found: AttributeFound) -> Message:

@@ -25,6 +25,7 @@ from ulsek.team.models import House, Membership, Person, Role
 
 from .citrus import CitrusHistory
 from .setting import DEMO, Happened, Setting
+from .tasting import PanelHistory
 
 SEED = 1713
 _OPENED_DAYS_AGO = 42
@@ -74,6 +75,7 @@ class History:
             for days in item["days_ago"]:
                 yield on_day(days, self.chance.uniform(11, 14)), partial(self._past_run, item["spec"])
         yield from CitrusHistory(self.setting).moments()
+        yield from PanelHistory(self.setting).moments()
 
     def _publish(self, key: str, why: str, when: datetime) -> None:
         lead = self.setting.members["ilse"]

@@ -16,10 +16,11 @@ from ulsek.specs.models import Spec
 
 from .citrus import CitrusHistory
 from .setting import Happened, Setting
+from .tasting import PanelHistory
 
 
 def play_today(setting: Setting) -> None:
-    """Stores instruments, the register, this morning's deliveries and cases, open batches and containers, and marks expired lots as gone.
+    """Stores instruments, the register, this morning's deliveries and cases, open batches and containers, marks expired lots as gone, and opens the panel that is half tasted.
 
     The history must be stored before. Raises Spec.DoesNotExist if a spec of an open batch is missing.
     """
@@ -36,6 +37,7 @@ def play_today(setting: Setting) -> None:
         _open_run(setting, item)
     _fill_containers(setting)
     Lot.objects.filter(use_by__lt=setting.on_day(0, 0).date()).update(gone_at=setting.now, left=0)
+    PanelHistory(setting).today()
 
 
 def _fill_containers(setting: Setting) -> None:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import datetime
+from typing import Any
 
 from django.utils import timezone
 
@@ -17,9 +19,9 @@ from ..projection import project
 from .start_spec import NewSpec, start_spec
 
 
-def branch_trial(member: Member, version: Version, name: str, at: datetime | None = None) -> Spec:
-    """Returns a trial of a version: a spec with its own draft and versions, which staff do not make until it is promoted."""
-    return start_spec(member, NewSpec(name, version.spec.family), version.body, trial_of=version, at=at)
+def branch_trial(member: Member, version: Version, name: str, at: datetime | None = None, body: Mapping[str, Any] | None = None) -> Spec:
+    """Returns a trial of a version: a spec with its own draft and versions, which staff do not make until it is promoted. Its draft is the version's, or `body`."""
+    return start_spec(member, NewSpec(name, version.spec.family), body or version.body, trial_of=version, at=at)
 
 
 def start_variant(member: Member, base: Spec, name: str, at: datetime | None = None) -> Spec:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime
 from uuid import UUID
 
@@ -19,7 +20,8 @@ from ulsek.team.action import action
 
 from ..models import Panel, PanelAnswer, PanelState
 from ..panels import locked_panel, must_be_open
-from ..telling import told
+from ..telling import Told, told
+from ..trials import alike, how_to_make
 
 MOST_WHY = 300
 
@@ -39,7 +41,7 @@ def break_seal(member: Member, panel_id: UUID, why: str, at: datetime | None = N
 def answered(panel: Panel) -> list[Answered]:
     """Returns the answers that count, each with its page, in the order in which they were given."""
     pages = {(page.seat, page.turn): page for page in panel.pages}
-    rows = PanelAnswer.objects.filter(seat__panel=panel, late=False).select_related("seat").order_by("at", "id")
+    rows = PanelAnswer.objects.filter(seat__panel=panel, late=False).select_related("seat").order_by("at", "seat__number", "turn")
     return [Answered(pages[row.seat.number, row.turn], row.answer) for row in rows]
 
 
@@ -68,8 +70,11 @@ def _decided(panel: Panel) -> bool:
 
 
 def _tell(panel: Panel, now: datetime) -> None:
-    names = [sample.name for sample in panel.samples.all()]
-    said, results = told(panel.planned, names, panel.pages, answered(panel), panel.stopped(now))
+    samples = list(panel.samples.select_related("version__spec__trial_of", "lot__run__version__spec__trial_of", "spec__trial_of"))
+    names = [sample.name for sample in samples]
+    said, results = told(Told(panel.planned, names, panel.pages, answered(panel), alike(samples), panel.stopped(now)))
+    if results.next is not None:
+        results = replace(results, next_how=how_to_make(samples[results.next.sample], results.next))
     panel.verdict, panel.results = stored_json(said), stored_json(results)
     panel.state, panel.told_at = PanelState.TOLD, now
     # Nobody comes in any more.
