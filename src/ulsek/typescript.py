@@ -92,6 +92,32 @@ def _constants(name: str, about: str, values: Mapping[str, object]) -> str:
     return f"\n/** {about} */\nexport const {name} = {{\n{lines}}} as const;\n"
 
 
+def _panels() -> tuple[str, ...]:
+    """Returns what the screens of a panel need: what it begins with, what it may be asked for, what may be just about right."""
+    tasting = {
+        "tasters": design.USUAL_TASTERS,
+        "rounds": design.USUAL_ROUNDS,
+        "glass_ml": design.USUAL_GLASS_ML,
+        "most_samples": max(item.most_samples for item in methods.METHODS.values()),
+        "least_mark": methods.LEAST_MARK,
+        "most_mark": methods.MOST_MARK,
+        "pour_ml": Serving().pour_ml,
+    }
+    aims = (
+        {"aim": aim, "question": words.question.text(), "about": words.about.text(), "line": design.LINES[aim].usual}
+        for aim, words in methods.AIMS.items()
+    )
+    attributes = (
+        {"key": item.key, "name": item.name.text(), "little": item.little.text(), "much": item.much.text()}
+        for item in methods.ATTRIBUTES.values()
+    )
+    return (
+        _constants("TASTING", "What a panel begins with, and its bounds.", tasting),
+        _list("AIMS", "What a panel is asked for.", aims),
+        _list("ATTRIBUTES", "What may be just about right, with its two ends.", attributes),
+    )
+
+
 def rules_ts() -> str:
     """Returns the text of `web/src/api/rules.ts`: what the screens need of the core's rules before an answer of it is there."""
     usual = {
@@ -119,23 +145,6 @@ def rules_ts() -> str:
     wants = ({"what": item.what, "word": item.word, "unit": item.unit, "mayBeDayOld": item.may_be_day_old} for item in wanted.WANTED)
     titration = [step.text() for step in acidity.TITRATION_STEPS]
     bottling = [verb for verb, kind in VERBS.items() if issubclass(kind, Bottle)]
-    tasting = {
-        "tasters": design.USUAL_TASTERS,
-        "rounds": design.USUAL_ROUNDS,
-        "glass_ml": design.USUAL_GLASS_ML,
-        "most_samples": max(item.most_samples for item in methods.METHODS.values()),
-        "least_mark": methods.LEAST_MARK,
-        "most_mark": methods.MOST_MARK,
-        "pour_ml": Serving().pour_ml,
-    }
-    aims = (
-        {"aim": aim, "question": words.question.text(), "about": words.about.text(), "line": design.LINES[aim].usual}
-        for aim, words in methods.AIMS.items()
-    )
-    attributes = (
-        {"key": item.key, "name": item.name.text(), "little": item.little.text(), "much": item.much.text()}
-        for item in methods.ATTRIBUTES.values()
-    )
     return "".join(
         (
             "// Written by bin/types from src/ulsek/core by src/ulsek/typescript.py; change the rules there.\n",
@@ -143,9 +152,7 @@ def rules_ts() -> str:
             _constants("SCALE", "What a scale at the bench shows [g]: nothing, something lifted off, an empty vessel.", scale),
             _constants("STRIDES", "How far a hand moves a batch at a time, by how it is asked for.", batch_scaling.STRIDES),
             _constants("SCORE", "A taster's score.", {"least": SCORE.low, "most": SCORE.high}),
-            _constants("TASTING", "What a panel begins with, and its bounds.", tasting),
-            _list("AIMS", "What a panel is asked for.", aims),
-            _list("ATTRIBUTES", "What may be just about right, with its two ends.", attributes),
+            *_panels(),
             _list("CUPS", "Whose cups a house means, with what one holds.", cups),
             _list("WANTS", "What a cut plan may be asked for, with the unit of its amount.", wants),
             "\n/** Verbs that put the product in its bottles: what is added to a spec goes in before them. */\n",

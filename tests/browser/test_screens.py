@@ -49,6 +49,10 @@ def places(hand):
     }
     found["house material"] = "/house/materials?material=lemon"
     found["many"] = "/stores/many"
+    found |= {"taste": "/taste", "taste plan": "/taste/new", "taste seat": "/taste/seat"}
+    for state in ("told", "open"):
+        for panel in api.get(f"{hand.site.base}/api/panels?state={state}").json()["items"]:
+            found[f"taste {state} {panel['method']}"] = f"/taste/{panel['id']}"
     found["lot"] = "/lots/" + api.get(f"{hand.site.base}/api/lots").json()["items"][0]["code"]
     return found
 

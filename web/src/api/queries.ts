@@ -260,6 +260,8 @@ export const ask = {
       queryKey: ["panels", "spec", spec],
       queryFn: () => unwrap(client.GET("/api/panels", { params: { query: { spec, limit: MOST } } })),
     }),
+  /** For each spec that was tasted the newest panel that is told. */
+  panelsNewest: () => queryOptions({ queryKey: ["panels", "newest"], queryFn: () => unwrap(client.GET("/api/panels/newest")) }),
   panel: (id: string) =>
     queryOptions({
       queryKey: ["panels", "one", id],

@@ -43,7 +43,7 @@ export function Shell() {
       <PaperHead house={house} name={name} zone={zone} />
       <header className="flex print:hidden flex-wrap items-center justify-between gap-x-2 bg-enamel px-3 md:h-[52px] md:flex-nowrap md:px-5">
         <nav aria-label="Places" className="order-2 flex w-full items-stretch md:order-none md:w-auto">
-          <span aria-hidden="true" className="hidden self-center pr-4 font-head text-[22px] font-bold text-rim md:inline">
+          <span aria-hidden="true" className="hidden self-center pr-4 font-head text-[22px] font-bold text-rim lg:inline">
             Ulsek
           </span>
           {PLACES.map((place) => (
@@ -51,7 +51,7 @@ export function Shell() {
               key={place.path}
               to={place.path}
               className={({ isActive }) =>
-                `flex min-h-[52px] flex-1 items-center justify-center gap-2 px-1.5 text-[16px] font-semibold md:flex-none md:px-4 ${
+                `flex min-h-[52px] flex-1 items-center justify-center gap-2 px-1.5 text-[16px] font-semibold md:flex-none md:px-2.5 xl:px-4 ${
                   isActive ? "z-10 rounded-b-[16px] bg-rim text-on-rim md:-mb-1.5 md:-mt-[5px] md:min-h-[58px]" : "text-soft hover:text-ink"
                 }`
               }

@@ -1,10 +1,11 @@
+import type { Figure } from "../api/client";
 import { RAYS } from "../api/rules";
 import { withoutUnit } from "../parts/numbers";
 import { Ground } from "./Ground";
 import { labelPlaces } from "./labels";
-import { type PlateSpot, plateScale } from "./layout";
+import { along, type PlateSpot, plateScale } from "./layout";
 
-export interface NamedSpot extends PlateSpot {
+interface NamedSpot extends PlateSpot {
   name: string;
   /** What stands beside it, such as its score. */
   label: string;
@@ -14,9 +15,17 @@ export interface NamedSpot extends PlateSpot {
 
 const SIZE = { width: 340, height: 268 };
 
-/** Several liquids on one plate, told apart by their labels. */
-export function SpotsPlate({ spots }: { spots: readonly NamedSpot[] }) {
-  const scale = plateScale(spots, SIZE);
+interface SpotsPlateProps {
+  spots: readonly NamedSpot[];
+  /** Where the next one should stand. */
+  flag: PlateSpot | null;
+  /** Where it is liked best, with its doubt. */
+  liked: { sugar: Figure; acid: Figure } | null;
+}
+
+/** Several liquids on one plate, told apart by their labels; a flag where the next should stand, a halo where it is liked best. */
+export function SpotsPlate({ spots, flag, liked }: SpotsPlateProps) {
+  const scale = plateScale([...spots, ...(flag ? [flag] : [])], SIZE);
   const points = spots.map((spot) => ({ x: scale.x(spot.sugar), y: scale.y(spot.acid), label: spot.label }));
   const labels = labelPlaces(points, SIZE.width);
   return (
@@ -27,6 +36,16 @@ export function SpotsPlate({ spots }: { spots: readonly NamedSpot[] }) {
       aria-label={spots.map((spot) => spot.name).join(", ")}
     >
       <Ground scale={scale} ratios={RAYS} size={SIZE} />
+      {liked ? (
+        <ellipse
+          cx={(scale.x(liked.sugar.low) + scale.x(liked.sugar.high)) / 2}
+          cy={(scale.y(liked.acid.low) + scale.y(liked.acid.high)) / 2}
+          rx={Math.max(9, along(scale.x, (liked.sugar.high - liked.sugar.low) / 2))}
+          ry={Math.max(9, along(scale.y, (liked.acid.high - liked.acid.low) / 2))}
+          fill="var(--rim)"
+          opacity="0.16"
+        />
+      ) : null}
       {spots.map((spot, n) => {
         const label = labels[n];
         return (
@@ -49,6 +68,14 @@ export function SpotsPlate({ spots }: { spots: readonly NamedSpot[] }) {
           </g>
         );
       })}
+      {flag ? (
+        <g>
+          <path d={`M${scale.x(flag.sugar)} ${scale.y(flag.acid)}v-34`} stroke="var(--warn)" strokeWidth="2.5" />
+          <path d={`M${scale.x(flag.sugar)} ${scale.y(flag.acid) - 34}l-26 8l26 8z`} fill="var(--warn)">
+            <title>{`the next: sugar ${withoutUnit("sugar_g_100ml", flag.sugar)}, acid ${withoutUnit("acid_g_100ml", flag.acid)}`}</title>
+          </path>
+        </g>
+      ) : null}
     </svg>
   );
 }

@@ -110,12 +110,14 @@ def scores(given: Sequence[Scored], samples: int) -> ScoresFound:
     x = np.zeros((len(rows), samples))
     x[np.arange(len(rows)), [item.sample for item in rows]] = 1.0
     factors = [_indicator([item.taster for item in rows])]
-    if is_once:
+    # The place in the order is left out where so few scores leave nothing to tell it from chance.
+    by_place = is_once and len(rows) > samples + len(tasters) - 1 + len({item.place for item in rows}) - 1
+    if by_place:
         factors.append(_indicator([item.place for item in rows]))
     fit = fitted(y, x, factors)
     half = float(student.ppf(_TWO_SIDED, fit.freedom))
     means = tuple(_bounded(float(m), half * math.sqrt(v)) for m, v in zip(fit.means, np.diag(fit.covariance), strict=True))
-    order = fit.variances[1] if is_once else 0.0
+    order = fit.variances[1] if by_place else 0.0
     return ScoresFound(
         len(tasters),
         means,

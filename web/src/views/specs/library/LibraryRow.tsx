@@ -1,11 +1,12 @@
 import { Link } from "react-router";
+import type { Schemas } from "../../../api/client";
 import { FIGURES } from "../../../api/figures";
 import { GAP, withoutUnit } from "../../../parts/numbers";
 import { useMoney } from "../../../session/session";
 import { type Row, standing } from "./rows";
 
 /** A spec in the library: what stands of it, and its solids, acid and cost. */
-export function LibraryRow({ item, zone }: { item: Row; zone: string }) {
+export function LibraryRow({ item, zone, tasted }: { item: Row; zone: string; tasted: Schemas["TastedSpec"] | undefined }) {
   const money = useMoney();
   const gone = item.state === "withdrawn";
   return (
@@ -17,6 +18,11 @@ export function LibraryRow({ item, zone }: { item: Row; zone: string }) {
         <span>
           <span className={`block font-bold ${gone ? "line-through decoration-warn" : ""}`}>{item.name}</span>
           <span className={`block text-[14px] ${gone ? "font-semibold text-warn" : "text-soft"}`}>{standing(item, zone)}</span>
+          {tasted ? (
+            <span className="block text-[14px] text-soft">
+              tasted{tasted.version ? ` as version ${tasted.version}` : ""}: {tasted.headline}
+            </span>
+          ) : null}
         </span>
         {item.brief ? (
           <span className="figures grid grid-cols-[5.5rem_5.5rem_6rem] gap-x-2 text-right text-[15px]">

@@ -37,6 +37,7 @@ export function SpecsView() {
   });
   const specs = useInfiniteQuery(ask.librarySlices(useDeferredValue(wish)));
   const words = useQuery(ask.words());
+  const tasted = useQuery(ask.panelsNewest());
   const [open, setOpen] = useState<"start" | "booklet" | null>(null);
   const box = useRef<HTMLInputElement>(null);
   const families = words.data?.families ?? [];
@@ -114,7 +115,7 @@ export function SpecsView() {
             <h2 className="mb-2 text-[20px]">{family.word}</h2>
             <ul>
               {family.items.map((item) => (
-                <LibraryRow key={item.id} item={item} zone={session.zone} />
+                <LibraryRow key={item.id} item={item} zone={session.zone} tasted={tasted.data?.find((row) => row.spec === item.id)} />
               ))}
             </ul>
           </section>

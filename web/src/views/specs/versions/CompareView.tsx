@@ -7,6 +7,7 @@ import { PageNotFetched, Shape } from "../../../parts/Notice";
 import { withoutUnit } from "../../../parts/numbers";
 import { Plate } from "../../../plate/Plate";
 import { River } from "../../../river/River";
+import { TastedAs } from "../../taste/TastedAs";
 import { flowing } from "../flowing";
 import { SpecParts } from "../SpecParts";
 
@@ -27,6 +28,14 @@ export function CompareView() {
     right_version: search.get("right") ?? "draft",
   };
   const found = useQuery(ask.compare(sides));
+  const ofLeft = useQuery(ask.panelsOfSpec(sides.left));
+  const ofRight = useQuery(ask.panelsOfSpec(sides.right));
+  // Panels that had both in their glasses.
+  const holds = (panel: Schemas["PanelRow"], version: string) => panel.versions.includes(Number(version));
+  const both = ofLeft.data?.items.filter(
+    (panel) =>
+      holds(panel, sides.left_version) && ofRight.data?.items.some((row) => row.id === panel.id && holds(row, sides.right_version)),
+  );
   if (found.isPending) return <Shape rows={7} title="Compare" />;
   const data = found.data;
   if (!data) return <PageNotFetched title="Compare" question={found} />;
@@ -61,6 +70,13 @@ export function CompareView() {
           </div>
         </section>
         <div className="grid content-start gap-4">
+          {both?.length ? (
+            <section className="tray p-4" aria-label="Tasted side by side">
+              {both.map((panel) => (
+                <TastedAs key={panel.id} panel={panel} />
+              ))}
+            </section>
+          ) : null}
           <section className="tray p-4" aria-label="What it did">
             <h2 className="mb-1 text-[20px]">What it did</h2>
             {data.did.length ? (

@@ -1,7 +1,9 @@
 import { Link } from "react-router";
+import type { Schemas } from "../../../api/client";
 import { Button } from "../../../parts/Button";
 import { figure } from "../../../parts/numbers";
 import { day, listed } from "../../../parts/say";
+import { TastedAs } from "../../taste/TastedAs";
 import { meanScore, type Offer, offersOn, type Version } from "./offers";
 
 const OFFERS: Record<Offer, string> = {
@@ -16,11 +18,13 @@ interface VersionRowProps {
   zone: string;
   mayLead: boolean;
   mayMake: boolean;
+  /** The panels that tasted it, the newest first. */
+  panels: Schemas["PanelRow"][];
   onDeed: (kind: Offer) => void;
 }
 
 /** One version: its why, whether it holds, what its tasters said, who carries it, and what may be done with it. */
-export function VersionRow({ version, zone, mayLead, mayMake, onDeed }: VersionRowProps) {
+export function VersionRow({ version, zone, mayLead, mayMake, panels, onDeed }: VersionRowProps) {
   const mean = meanScore(version.scores);
   return (
     <li className="grid gap-1.5 border-t border-line py-3">
@@ -61,6 +65,9 @@ export function VersionRow({ version, zone, mayLead, mayMake, onDeed }: VersionR
           ) : null}
         </ul>
       ) : null}
+      {panels.map((panel) => (
+        <TastedAs key={panel.id} panel={panel} />
+      ))}
       {version.trials.length ? <p className="text-[15px] text-soft">Trials from it: {listed(version.trials)}.</p> : null}
       {version.copies.length ? (
         <p className="text-[15px] text-soft">Copies with {listed(version.copies.map((copy) => `${copy.to} (${day(copy.at, zone)})`))}.</p>

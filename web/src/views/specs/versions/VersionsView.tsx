@@ -25,6 +25,7 @@ export function VersionsView() {
   const queries = useQueryClient();
   const versions = useInfiniteQuery(ask.versions(spec));
   const draft = useQuery(ask.draft(spec));
+  const panels = useQuery(ask.panelsOfSpec(spec));
   const [action, setAction] = useState<VersionChange | null>(null);
   const promote = useMutation({
     mutationFn: () => unwrap(client.POST("/api/specs/{spec_id}/promote", { params: { path: { spec_id: spec } } })),
@@ -76,6 +77,7 @@ export function VersionsView() {
                   zone={session.zone}
                   mayLead={canLead(session)}
                   mayMake={canMake(session)}
+                  panels={panels.data?.items.filter((panel) => panel.versions.includes(version.number)) ?? []}
                   onDeed={(kind) => setAction({ kind, version })}
                 />
               ))}

@@ -31,7 +31,12 @@ export function Seats({ panel }: { panel: Schemas["PanelOut"] }) {
               <span className="flex items-center gap-2 text-[15px]">
                 {seat.is_out ? <span className="text-soft">stepped out</span> : <Dots answered={seat.answered} of={seat.of} />}
                 {canLead(session) && !seat.is_out && seat.answered < seat.of ? (
-                  <Button look="quiet" className="whitespace-nowrap" aria-label={`Another phone for ${seat.name}`} onClick={() => again.mutate(seat.number)}>
+                  <Button
+                    look="quiet"
+                    className="whitespace-nowrap"
+                    aria-label={`Another phone for ${seat.name}`}
+                    onClick={() => again.mutate(seat.number)}
+                  >
                     Another phone
                   </Button>
                 ) : null}

@@ -21,7 +21,11 @@ export function Plates({ panel, results }: PlatesProps) {
     <section className="tray p-4 md:p-5" aria-label="Where they stand">
       <h2 className="mb-1 text-[20px]">Where they stand</h2>
       {/* The first is drawn last, above those that stand close to it. */}
-      <SpotsPlate spots={[...spots].sort((one, other) => Number(one.isFirst) - Number(other.isFirst))} />
+      <SpotsPlate
+        spots={[...spots].sort((one, other) => Number(one.isFirst) - Number(other.isFirst))}
+        flag={results.next}
+        liked={results.liked}
+      />
       {unknown ? (
         <p className="text-[15px] text-soft">{unknown === 1 ? "One is" : `${unknown} are`} not here: nobody has read sugar and acid.</p>
       ) : null}

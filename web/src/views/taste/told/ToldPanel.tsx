@@ -4,6 +4,7 @@ import { canLead, useSession } from "../../../session/session";
 import { Decision } from "./Decision";
 import { Figures } from "./Figures";
 import { Key } from "./Key";
+import { NextTrial } from "./NextTrial";
 import { Plates } from "./Plates";
 import { RightAnswers } from "./RightAnswers";
 import { Standings } from "./Standings";
@@ -42,6 +43,7 @@ export function ToldPanel({ panel }: { panel: Schemas["PanelOut"] }) {
         </div>
         <div className="grid gap-4 [&>*]:min-w-0">
           <Plates panel={panel} results={results} />
+          <NextTrial panel={panel} results={results} may={canLead(session)} />
           <Figures verdict={verdict} />
           <Key panel={panel} results={results} />
         </div>
