@@ -71,6 +71,19 @@ def plan_cuts(page: Page, base: str) -> None:
     page.evaluate("window.scrollTo(0, 0)")
 
 
+def taste_on(maker: Page, phone: Page, base: str) -> None:
+    """A guest's phone at the panel that is half tasted, up to its first glasses."""
+    maker.goto(f"{base}/taste")
+    maker.get_by_role("region", name="On the table now").get_by_role("link").first.click()
+    letters = maker.get_by_text(re.compile(r"^[a-z0-9]{4}-[a-z0-9]{4}$")).inner_text()
+    phone.goto(f"{base}/taste/seat")
+    phone.get_by_label("The eight letters").fill(letters)
+    phone.get_by_label("Your name").fill("Ragnar")
+    phone.get_by_role("button", name="Sit down").click()
+    phone.get_by_role("button", name="Begin").click()
+    phone.get_by_role("radio").nth(1).click()
+
+
 def main(base: str) -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as play:
@@ -82,17 +95,14 @@ def main(base: str) -> None:
             open_spec(page, base)
             shoot(page, f"workbench{night}")
             open_bench(page, base)
-            shoot(page, f"make{night}")
             if night:
                 continue
+            shoot(page, "make")
             page.goto(f"{base}/make")
             page.get_by_role("region", name="On the bench").get_by_role("link", name=re.compile("^Damson")).click()
             page.get_by_text("On its way.").wait_for()
             shoot(page, "watch")
             open_spec(page, base)
-            page.keyboard.press("ArrowDown")
-            page.keyboard.press("ArrowDown")
-            shoot(page, "workbench-editing")
             spec = page.url.rsplit("/", 1)[1]
             for name, path in (("card", "card?serves=60"), ("versions", "versions"), ("compare", "compare?left=1&right=2")):
                 page.goto(f"{base}/specs/{spec}/{path}")
@@ -113,6 +123,10 @@ def main(base: str) -> None:
                 page.goto(f"{base}/{place}")
                 page.get_by_role("heading", level=1).wait_for()
                 shoot(page, place)
+            page.goto(f"{base}/taste")
+            page.get_by_role("link", name=re.compile("ours, the trial")).click()
+            page.get_by_role("heading", name="How they stand").wait_for()
+            shoot(page, "taste")
             page.goto(f"{base}/house/people")
             page.get_by_role("button", name="A code for Pim").wait_for()
             shoot(page, "house")
@@ -127,6 +141,9 @@ def main(base: str) -> None:
         sign_in(phone, base, "jonas", "steel-bench-4")
         open_bench(phone, base)
         shoot(phone, "make-phone")
+        guest = browser.new_context(viewport={"width": 390, "height": 844}, reduced_motion="reduce").new_page()
+        taste_on(phone, guest, base)
+        shoot(guest, "taste-phone")
         browser.close()
 
 

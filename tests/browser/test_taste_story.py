@@ -143,6 +143,14 @@ def test_can_anybody_tell_the_cheaper_version(hand, browser, site):
     page.get_by_label("Why", exact=True).fill("six tasters are too few for one guest in five")
     page.get_by_role("button", name="Write it down").click()
     expect(verdict).to_contain_text("decided by Ilse M.")
+    # The trial worth making next is one press away, and what was tasted says so where it stands.
+    following = page.get_by_role("region", name="The trial worth making next")
+    expect(following).to_contain_text("One noticeable step past it")
+    expect(following).to_contain_text("2 spots show no surface: 5 more that differ only in sugar and acid would.")
+    following.get_by_role("button", name="Draft it").click()
+    expect(page.get_by_label("Name of the spec")).to_have_value(re.compile("less sugar, after P"))
+    page.get_by_role("link", name="Versions").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("after P")
     hand.place("Taste")
     expect(page.get_by_role("region", name="Told").get_by_role("listitem").first).to_contain_text("Decided by Ilse M.: Version 3 stays")
 

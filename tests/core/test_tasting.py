@@ -15,6 +15,7 @@ from ulsek.core.tasting.design import PanelDesign, SheetPage, checked_design, pa
 from ulsek.core.tasting.found import AttributeFound, Expected, PairFound, PanelFound, RankingFound, ScoresFound, ShareFound, TasterCount
 from ulsek.core.tasting.methods import METHODS, proposed
 from ulsek.core.tasting.names import short_names
+from ulsek.core.tasting.next_trial import TastedSpot, additions_words, distinct, missing_words, next_after_difference, next_by_scores
 from ulsek.core.tasting.sequential import bounds_after, decided
 from ulsek.core.tasting.serving import SampleContents, Serving, alcohol_ml, poured_words, pours
 from ulsek.core.tasting.stops import before_the_first_glass, check_servable, stop_words
@@ -341,3 +342,38 @@ def test_a_rule_decides_by_its_two_lines():
     assert bounds_after(20, 1 / 3, 0.5) == pytest.approx((10 - 2.124, 10 + 2.124), abs=0.001)
     assert (decided(0, 3, 1 / 3, 0.5), decided(5, 5, 1 / 3, 0.5), decided(3, 5, 1 / 3, 0.5)) == ("", "difference", "")
     assert decided(8, 40, 1 / 3, 0.5) == "line kept"
+
+
+HOUSE, LESS = TastedSpot(0, 40.0, 3.0), TastedSpot(1, 35.0, 3.0)
+
+
+def test_the_next_trial_goes_one_step_on_or_half_way_back():
+    on = next_after_difference(HOUSE, LESS, is_shown=False)
+    assert (on.sample, on.sugar, on.acid) == (1, pytest.approx(35.0 / 1.1, rel=1e-9), pytest.approx(3.0))
+    assert plain(on.words) == "31.8 g sugar, 3.00 g acid in 100 mL."
+    back = next_after_difference(HOUSE, LESS, is_shown=True)
+    assert (back.sample, back.sugar) == (0, pytest.approx((40.0 * 35.0) ** 0.5))
+    assert "Half way back" in str(back.why)
+    assert next_after_difference(HOUSE, TastedSpot(1, 40.2, 3.0), is_shown=False) is None
+
+
+def test_the_next_trial_goes_where_the_scores_point_and_nothing_was_tasted():
+    scored = [TastedSpot(0, 40.0, 3.0, 7.4), TastedSpot(1, 44.0, 3.0, 6.2), TastedSpot(2, 48.4, 3.0, 4.9)]
+    found = next_by_scores(scored, 1.0)
+    assert (found.sample, found.sugar < 40.0) == (0, True)
+    assert plain(found.why).startswith("One noticeable step from the one that stands best, with less")
+    more_acid = next_by_scores([TastedSpot(0, 40.0, 3.0, 7.4), TastedSpot(1, 40.0, 2.4, 4.0), TastedSpot(2, 40.0, 2.0, 2.0)], 0.5)
+    assert more_acid.acid == pytest.approx(3.3)
+    assert next_by_scores(scored[:1], 1.0) is None
+    assert next_by_scores([HOUSE, LESS], 1.0) is None
+
+
+def test_spots_are_counted_that_differ_and_few_say_how_many_are_missing():
+    spots = [HOUSE, LESS, TastedSpot(2, 40.1, 3.0), TastedSpot(3, 0.0, 3.0)]
+    assert distinct(spots) == [HOUSE, LESS]
+    assert plain(missing_words(spots)) == "2 spots show no surface: 5 more that differ only in sugar and acid would."
+    assert (
+        plain(additions_words([("Water", 50.0), ("Citric acid, dry", 1.0)], 500.0, "L0012"))
+        == "Into each litre of L0012: 100 g water and 2.00 g citric acid."
+    )
+    assert not additions_words([], 500.0, "")

@@ -12,15 +12,17 @@ from statsmodels.regression.mixed_linear_model import MixedLM
 from statsmodels.stats.proportion import proportion_confint
 
 from tests.planners.drawn_panels import drawn_shares, false_alarms, misses
-from ulsek.core.tasting.answers import is_right
+from ulsek.core.tasting.answers import Answered, is_right
 from ulsek.core.tasting.design import PanelDesign, pages_of
 from ulsek.core.tasting.found import TasterCount
+from ulsek.core.tasting.next_trial import TastedSpot
 from ulsek.planners.tasting import distances
 from ulsek.planners.tasting.expectations import expected, sets_for_line
-from ulsek.planners.tasting.panel import Answered, found_of
+from ulsek.planners.tasting.panel import found_of
 from ulsek.planners.tasting.ranks import corrected_pairs, friedman, pairs_of_ranks, ranking, worths
 from ulsek.planners.tasting.scores import Marked, Scored, attributes, scores
 from ulsek.planners.tasting.shares import _of_one, at_least, at_most, bounds, by_chance, critical, share_of, split_by_chance
+from ulsek.planners.tasting.surface import liked_spot
 
 SEED = "5f0e" * 8
 
@@ -219,3 +221,21 @@ def test_nothing_is_shown_too_often_where_there_is_nothing():
     assert false_alarms(12, 2, panels=400, seed=5) <= 0.08
     both = [split_by_chance(int(np.random.default_rng(n).binomial(16, 0.5)), (1,) * 16) <= 0.05 for n in range(400)]
     assert np.mean(both) <= 0.08
+
+
+def test_a_surface_finds_where_it_is_liked_and_doubts_what_it_cannot_tell():
+    def score(sugar, acid):
+        return 8.0 - 30.0 * math.log(sugar / 40.0) ** 2 - 20.0 * math.log(acid / 3.0) ** 2
+
+    spots = [
+        TastedSpot(n, sugar, acid, score(sugar, acid))
+        for n, (sugar, acid) in enumerate((a, b) for a in (34, 40, 47) for b in (2.5, 3.0, 3.6))
+    ]
+    sure = liked_spot(spots, 0.02)
+    assert (sure.sugar.value, sure.acid.value) == (pytest.approx(40, rel=0.02), pytest.approx(3.0, rel=0.02))
+    assert sure.score == pytest.approx(8.0, abs=0.05)
+    unsure = liked_spot(spots, 0.6)
+    assert unsure.sugar.high - unsure.sugar.low > 2 * (sure.sugar.high - sure.sugar.low)
+    assert unsure.sugar.low <= 40 <= unsure.sugar.high
+    assert liked_spot(spots[:6], 0.1) is None
+    assert liked_spot([TastedSpot(n, 30.0 + 2 * n, 3.0, 5.0) for n in range(8)], 0.1) is None

@@ -7,6 +7,7 @@ import threading
 from django.core.wsgi import get_wsgi_application
 
 from ulsek import computing
+from ulsek.planners import tasting
 from ulsek.planners.cut_plan import warm
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ulsek.site.settings")
@@ -20,8 +21,8 @@ WARM_AFTER_S = 4.0
 
 
 def warm_later() -> None:
-    """Starts timers that load the solver and the pool of slow computations after WARM_AFTER_S. Called once in each process, since threads do not survive a fork."""
-    for load in (warm, computing.warm):
+    """Starts timers that load the solver, the statistics and the pool of slow computations after WARM_AFTER_S. Called once in each process, since threads do not survive a fork."""
+    for load in (warm, tasting.warm, computing.warm):
         timer = threading.Timer(WARM_AFTER_S, load)
         timer.daemon = True
         timer.start()

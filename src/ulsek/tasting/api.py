@@ -14,7 +14,6 @@ from ulsek.core.tasting.beforehand import beforehand
 from ulsek.core.tasting.design import LINES, PanelDesign, checked_design
 from ulsek.core.tasting.methods import method_of, proposed
 from ulsek.core.tasting.serving import SampleContents, Serving, alcohol_ml, poured_words, pours
-from ulsek.planners.tasting.expectations import expected
 from ulsek.specs.schemas import SavedDraft
 from ulsek.team.access import Member, member_of
 from ulsek.team.answer import answers
@@ -105,6 +104,8 @@ def plan(request: HttpRequest, payload: PanelIn) -> Status[PanelOut]:
 @router.post("/panels/beforehand", response=answers(BeforehandOut))
 def look_ahead(request: HttpRequest, payload: BeforehandIn) -> BeforehandOut:
     """What a panel can show, the methods that fit, and what is poured; nothing is stored."""
+    from ulsek.planners.tasting.expectations import expected
+
     house = member_of(request).house
     found = found_samples(house, [_wanted(item) for item in payload.samples], timezone.now())
     count = max(payload.count, len(found))

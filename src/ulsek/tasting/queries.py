@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any, cast
 from uuid import UUID
 
@@ -18,7 +18,6 @@ from ulsek.core.tasting.methods import ATTRIBUTES, METHODS
 from ulsek.core.tasting.names import short_names
 from ulsek.core.tasting.serving import CONTENTS, alcohol_ml, poured_words, pours
 from ulsek.core.tasting.stops import before_the_first_glass
-from ulsek.planners.tasting.expectations import expected
 from ulsek.team.access import Member
 from ulsek.team.models import House, Role
 
@@ -39,6 +38,7 @@ from .schemas import (
     SheetPageOut,
     TastedSpec,
 )
+from .trials import how_to_make
 
 _TOLD = PanelState.TOLD
 
@@ -118,6 +118,8 @@ def tasted_specs(house: House) -> list[TastedSpec]:
 
 def panel_view(panel: Panel, member: Member, now: datetime) -> PanelOut:
     """Returns a panel of `panels_of` as its page shows it to a member. What it planned is shown to leads, what was tasted to all once the seal is broken."""
+    from ulsek.planners.tasting.expectations import expected
+
     design = panel.planned
     is_lead, is_open = member.role == Role.LEAD, panel.state == PanelState.OPEN
     shown = list(panel.samples.select_related("lot", "version")) if panel.state == _TOLD or (is_lead and not is_open) else []
@@ -149,10 +151,20 @@ def panel_view(panel: Panel, member: Member, now: datetime) -> PanelOut:
         unsealed_why=panel.unsealed_why,
         verdict=panel.verdict,
         results=panel.results,
+        next_how=_next_how(panel, member.day(now)),
         decision_why=panel.decision_why,
         decided_at=panel.decided_at,
         late=sum(seat.too_late for seat in seats),
     )
+
+
+def _next_how(panel: Panel, today: date) -> Message:
+    wanted = (panel.results or {}).get("next")
+    if panel.state != _TOLD or wanted is None:
+        return NOTHING
+    joined = panel.samples.select_related("version__spec__house", "lot__run__version__spec__house")
+    sample = joined.filter(place=wanted["sample"]).first()
+    return how_to_make(sample, wanted["sugar"], wanted["acid"], today) if sample is not None else NOTHING
 
 
 def line_words(design: PanelDesign) -> Message:

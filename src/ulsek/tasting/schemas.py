@@ -190,6 +190,8 @@ class PanelOut(PanelRow):
     unsealed_why: str
     verdict: Annotated[OpenForm, StoredAs(PanelVerdict)] | None
     results: Annotated[OpenForm, StoredAs(PanelResults)] | None
+    next_how: Message
+    """What makes the next trial from what is in hand; empty if that is not known."""
     decision_why: str
     decided_at: datetime | None
     late: int

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from ulsek.core.base.messages import NOTHING, Message
 from ulsek.core.base.ranges import Range
-from ulsek.core.tasting.answers import chosen_sample, is_right
+from ulsek.core.tasting.answers import Answered, chosen_sample, is_right
 from ulsek.core.tasting.design import PanelDesign, SheetPage
 from ulsek.core.tasting.found import LikedSpot, PanelFound
 from ulsek.core.tasting.methods import METHODS
@@ -22,8 +22,6 @@ from ulsek.core.tasting.next_trial import (
     next_by_scores,
 )
 from ulsek.core.tasting.verdict import PanelVerdict, nothing_to_say, verdict
-from ulsek.planners.tasting.panel import Answered, found_of
-from ulsek.planners.tasting.surface import liked_spot
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,8 +56,7 @@ class TasterWord:
 class PanelResults:
     """Where the samples stand, the best first where they have an order; for right and wrong answers one row of all dots. `sets` is the key: what stood in each glass.
 
-    `liked` is where the panel likes what differs only in sugar and acid, `liked_words` says why it is not known; `next` is the trial worth making, and
-    `next_how` how to make it from what is there (empty if that is not known).
+    `liked` is where the panel likes what differs only in sugar and acid, `liked_words` says why it is not known; `next` is the trial worth making.
     """
 
     standings: tuple[SampleStanding, ...]
@@ -69,7 +66,6 @@ class PanelResults:
     liked: LikedSpot | None
     liked_words: Message
     next: NextSpot | None
-    next_how: Message = NOTHING
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,6 +85,10 @@ class Told:
 
 def told(panel: Told) -> tuple[PanelVerdict, PanelResults]:
     """Returns the verdict of a panel and its results."""
+    # The statistics library takes a second to load: it is loaded where it is first needed.
+    from ulsek.planners.tasting.panel import found_of
+    from ulsek.planners.tasting.surface import liked_spot
+
     design, answered = panel.design, panel.answered
     found = None if panel.stop else found_of(design, answered)
     said = verdict(design, short_names(panel.names), found) if found is not None else nothing_to_say(len(answered))

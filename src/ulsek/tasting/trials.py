@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import date
 from uuid import UUID
 
 from ulsek.batches.models import Lot
 from ulsek.core.advice.corrections import to_the_flag
 from ulsek.core.base.messages import NOTHING, Message
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.tasting.next_trial import NextSpot, TastedSpot, additions_words
+from ulsek.core.tasting.next_trial import TastedSpot, additions_words
 from ulsek.specs.models import Spec, Version
 from ulsek.specs.queries import version_evaluated
 
@@ -45,18 +46,22 @@ def alike(samples: Sequence[PanelSample]) -> list[TastedSpot]:
     return found
 
 
-def how_to_make(sample: PanelSample, wanted: NextSpot) -> Message:
-    """Returns what is added to a litre of a sample, of a bottle in hand if there is one, to bring it to a spot; empty if that is not known or cannot be."""
+def how_to_make(sample: PanelSample, sugar: float, acid: float, today: date) -> Message:
+    """Returns what is added to a litre of a sample, of a bottle in hand if there is one, to bring it to a sugar and an acid [g/100 mL]; empty if that is not known
+    or cannot be.
+    """
     version = version_of(sample)
     if version is None:
         return NOTHING
     evaluation = version_evaluated(version)
     try:
-        flag = to_the_flag(evaluation, wanted.sugar, wanted.acid)
+        flag = to_the_flag(evaluation, sugar, acid)
     except Refusal:
         return NOTHING
     in_hand = (
-        sample.lot or Lot.objects.filter(run__version=version, what="", gone_at=None, recalled="", left__gt=0).order_by("use_by").first()
+        Lot.objects.filter(run__version=version, what="", gone_at=None, recalled="", left__gt=0, use_by__gte=today)
+        .order_by("use_by")
+        .first()
     )
     made_ml = evaluation.figures[evaluation.last]["volume_ml"] if evaluation.last is not None else 0.0
     return additions_words([(item.name, item.mass_g) for item in flag.additions], made_ml, in_hand.code if in_hand else "")

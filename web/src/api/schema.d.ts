@@ -7111,6 +7111,7 @@ export interface components {
             /** @enum {string} */
             method: "triangle" | "same_different" | "paired" | "ranking" | "scores";
             method_name: string;
+            next_how: string;
             of: number;
             opened_at: string | null;
             poured: string;
@@ -7170,13 +7171,12 @@ export interface components {
              */
             state: "" | "planned" | "open" | "told";
         };
-        /** @description Where the samples stand, the best first where they have an order; for right and wrong answers one row of all dots. `sets` is the key: what stood in each glass. `liked` is where the panel likes what differs only in sugar and acid, `liked_words` says why it is not known; `next` is the trial worth making, and `next_how` how to make it from what is there (empty if that is not known). */
+        /** @description Where the samples stand, the best first where they have an order; for right and wrong answers one row of all dots. `sets` is the key: what stood in each glass. `liked` is where the panel likes what differs only in sugar and acid, `liked_words` says why it is not known; `next` is the trial worth making. */
         PanelResults: {
             found: components["schemas"]["PanelFound"] | null;
             liked: components["schemas"]["LikedSpot"] | null;
             liked_words: string;
             next: components["schemas"]["NextSpot"] | null;
-            next_how: string;
             sets: components["schemas"]["SheetPage"][];
             standings: components["schemas"]["SampleStanding"][];
             words: components["schemas"]["TasterWord"][];

@@ -46,7 +46,9 @@ export function SpotsPlate({ spots, flag, liked }: SpotsPlateProps) {
           opacity="0.16"
         />
       ) : null}
-      {spots.map((spot, n) => {
+      {/* The first is drawn last, above those that it lies on. */}
+      {[...spots].reverse().map((spot, back) => {
+        const n = spots.length - 1 - back;
         const label = labels[n];
         return (
           <g key={spot.name}>

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from ..base.figures import SCORE
@@ -15,6 +16,14 @@ from .methods import LEAST_MARK, MOST_MARK, PageKind
 Answer = Mapping[str, Any]
 """``{"code"}``, ``{"same"}``, ``{"order"}``, ``{"score"}`` or ``{"marks"}``, each with an optional ``"word"``; by the kind of its page."""
 MOST_WORD = 200
+
+
+@dataclass(frozen=True, slots=True)
+class Answered:
+    """A page that was answered, with its answer in the plain form that `checked_answer` returns."""
+
+    page: SheetPage
+    answer: Answer
 
 
 def checked_answer(asks: PageKind, codes: Sequence[str], attributes: Sequence[str], given: Mapping[str, Any]) -> Answer:

@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import product
 
-from ..base.figures import quantity
+from ..base.figures import FIGURES
 from ..base.linear_algebra import solve_linear
-from ..base.messages import NOTHING, Message, counted, grams, listed, message
+from ..base.messages import NOTHING, Computed, Message, counted, grams, listed, message, short_name
 from .serving import NOTICEABLE
 
 SURFACE_SPOTS = 7
@@ -95,7 +95,8 @@ def next_after_difference(house: TastedSpot, other: TastedSpot, *, is_shown: boo
 
 def _spot(at: tuple[float, float], sample: int, why: Message) -> NextSpot:
     sugar, acid = math.exp(at[0]), math.exp(at[1])
-    words = message("{sugar} sugar and {acid} acid.", sugar=quantity("sugar_g_100ml", sugar), acid=quantity("acid_g_100ml", acid))
+    figures = {key: Computed(value, "g", FIGURES[key].decimals) for key, value in (("sugar_g_100ml", sugar), ("acid_g_100ml", acid))}
+    words = message("{sugar} sugar, {acid} acid in 100 mL.", sugar=figures["sugar_g_100ml"], acid=figures["acid_g_100ml"])
     return NextSpot(sugar, acid, sample, words, why)
 
 
@@ -158,5 +159,5 @@ def additions_words(additions: Sequence[tuple[str, float]], made_ml: float, lot:
     """Returns what goes into each litre, from the additions to a batch of `made_ml` [mL] as (name, mass [g]); of the bottle `lot` if it is named. Empty without additions."""
     if not additions or made_ml <= 0.0:
         return NOTHING
-    parts = listed(message("{mass} {name}", mass=grams(mass * _LITRE_ML / made_ml), name=name) for name, mass in additions)
+    parts = listed(message("{mass} {name}", mass=grams(mass * _LITRE_ML / made_ml), name=short_name(name)) for name, mass in additions)
     return message("Into each litre of {lot}: {parts}.", lot=lot, parts=parts) if lot else message("Into each litre: {parts}.", parts=parts)

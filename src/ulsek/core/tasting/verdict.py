@@ -267,6 +267,8 @@ def _scores(design: PanelDesign, names: Sequence[str], found: ScoresFound) -> Pa
 def _against_control(design: PanelDesign, names: Sequence[str], pairs: Sequence[PairFound]) -> list[Message]:
     """Returns what stands below and above the control, what may differ from it by more than the line, and what does not."""
     control = names[0]
+    # What lies farthest away first.
+    pairs = sorted(pairs, key=lambda item: -(item.apart.value if item.apart else 0.0))
     below = [_by(names[item.second], item) for item in pairs if item.is_shown and item.first == 0]
     above = [_by(names[item.first], item) for item in pairs if item.is_shown and item.second == 0]
     open_pairs = [(names[item.first or item.second], item.apart) for item in pairs if not item.is_shown and item.apart is not None]

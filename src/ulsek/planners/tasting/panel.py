@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from ulsek.core.base.ranges import Range
-from ulsek.core.tasting.answers import Answer, chosen_sample, is_right
-from ulsek.core.tasting.design import PanelDesign, SheetPage
+from ulsek.core.tasting.answers import Answered, chosen_sample, is_right
+from ulsek.core.tasting.design import PanelDesign
 from ulsek.core.tasting.found import ALARM, SURE, PanelFound, ShareFound, TasterCount
 from ulsek.core.tasting.methods import METHODS, Method
 
@@ -16,14 +15,6 @@ from . import distances
 from .ranks import ranking
 from .scores import Marked, Scored, attributes, scores
 from .shares import bounds, by_chance, share_of, split_by_chance
-
-
-@dataclass(frozen=True, slots=True)
-class Answered:
-    """A page that was answered, with its answer in the plain form of `ulsek.core.tasting.answers`."""
-
-    page: SheetPage
-    answer: Answer
 
 
 def found_of(design: PanelDesign, answered: Sequence[Answered]) -> PanelFound | None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from datetime import datetime
 from uuid import UUID
 
@@ -11,17 +10,16 @@ from django.utils import timezone
 from ulsek.core.base.answer import stored_json
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import message
-from ulsek.core.tasting.answers import is_right
+from ulsek.core.tasting.answers import Answered, is_right
 from ulsek.core.tasting.methods import METHODS
 from ulsek.core.tasting.sequential import decided
-from ulsek.planners.tasting.panel import Answered
 from ulsek.team.access import Member
 from ulsek.team.action import action
 
 from ..models import Panel, PanelAnswer, PanelState
 from ..panels import locked_panel, must_be_open
 from ..telling import Told, told
-from ..trials import alike, how_to_make
+from ..trials import alike
 
 MOST_WHY = 300
 
@@ -73,8 +71,6 @@ def _tell(panel: Panel, now: datetime) -> None:
     samples = list(panel.samples.select_related("version__spec__trial_of", "lot__run__version__spec__trial_of", "spec__trial_of"))
     names = [sample.name for sample in samples]
     said, results = told(Told(panel.planned, names, panel.pages, answered(panel), alike(samples), panel.stopped(now)))
-    if results.next is not None:
-        results = replace(results, next_how=how_to_make(samples[results.next.sample], results.next))
     panel.verdict, panel.results = stored_json(said), stored_json(results)
     panel.state, panel.told_at = PanelState.TOLD, now
     # Nobody comes in any more.

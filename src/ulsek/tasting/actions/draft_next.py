@@ -13,12 +13,14 @@ from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.specs.actions.branch_spec import branch_trial
 from ulsek.specs.models import Spec
-from ulsek.specs.queries import evaluated, version_body, version_evaluated
+from ulsek.specs.queries import evaluated, version_body
 from ulsek.team.access import Member
 from ulsek.team.action import action
 
 from ..models import Panel, PanelState
 from ..trials import version_of
+
+_MOST_ADDITIONS = 6
 
 
 @action
@@ -45,10 +47,14 @@ def draft_next(member: Member, panel_id: UUID, at: datetime | None = None) -> Sp
             remedy=message("Publish it first, or start a spec of it"),
             code="missing",
         )
-    flag = to_the_flag(version_evaluated(version), wanted["sugar"], wanted["acid"])
     body = version_body(version)
-    for addition in flag.additions:
-        body = take_addition(body, evaluated(member.house, body)[0], addition.material, addition.mass_g)
+    # One after the other, each from the draft as it is then: a line that brings the vessel to a target answers by itself to what was added before it.
+    for _ in range(_MOST_ADDITIONS):
+        evaluation = evaluated(member.house, body)[0]
+        additions = to_the_flag(evaluation, wanted["sugar"], wanted["acid"]).additions
+        if not additions:
+            break
+        body = take_addition(body, evaluation, additions[0].material, additions[0].mass_g)
     trial = branch_trial(member, version, f"{version.spec.name}, after {panel.code}", at=at or timezone.now(), body=body)
     member.wrote("draft_next", str(panel), at=at, trial=trial.name)
     return trial

@@ -18,18 +18,16 @@ export function NextTrial({ panel, results, may }: NextTrialProps) {
     mutationFn: () => unwrap(client.POST("/api/panels/{panel_id}/next-trial", { params: { path: { panel_id: panel.id } } })),
     onSuccess: ({ spec }) => void go(`/specs/${spec}`),
   });
-  const { liked, liked_words, next, next_how } = results;
+  const { liked, liked_words, next } = results;
   if (!next && !liked) return null;
   return (
     <section className="tray grid gap-2 p-4 md:p-5" aria-label="The trial worth making next">
       <h2 className="text-[20px]">The trial worth making next</h2>
       {next ? (
         <>
-          <p className="text-[17px] font-bold">
-            {next.words} <span className="font-normal text-soft">per 100 mL</span>
-          </p>
+          <p className="text-[17px] font-bold">{next.words}</p>
           <p>{next.why}</p>
-          {next_how ? <p className="text-soft">{next_how}</p> : null}
+          {panel.next_how ? <p className="text-soft">{panel.next_how}</p> : null}
         </>
       ) : null}
       {liked ? (

@@ -20,9 +20,9 @@ export function Plates({ panel, results }: PlatesProps) {
   return (
     <section className="tray p-4 md:p-5" aria-label="Where they stand">
       <h2 className="mb-1 text-[20px]">Where they stand</h2>
-      {/* The first is drawn last, above those that stand close to it. */}
+      {/* The first has its label whatever stands close to it. */}
       <SpotsPlate
-        spots={[...spots].sort((one, other) => Number(one.isFirst) - Number(other.isFirst))}
+        spots={[...spots].sort((one, other) => Number(other.isFirst) - Number(one.isFirst))}
         flag={results.next}
         liked={results.liked}
       />
