@@ -7,7 +7,7 @@ import { PageNotFetched, Shape } from "../../../parts/Notice";
 import { withoutUnit } from "../../../parts/numbers";
 import { Plate } from "../../../plate/Plate";
 import { River } from "../../../river/River";
-import { TastedAs } from "../../taste/TastedAs";
+import { TastedAs } from "../../taste/common/TastedAs";
 import { flowing } from "../flowing";
 import { SpecParts } from "../SpecParts";
 

@@ -3,7 +3,7 @@ import type { Schemas } from "../../../api/client";
 import { Button } from "../../../parts/Button";
 import { figure } from "../../../parts/numbers";
 import { day, listed } from "../../../parts/say";
-import { TastedAs } from "../../taste/TastedAs";
+import { TastedAs } from "../../taste/common/TastedAs";
 import { meanScore, type Offer, offersOn, type Version } from "./offers";
 
 const OFFERS: Record<Offer, string> = {

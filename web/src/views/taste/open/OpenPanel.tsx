@@ -6,7 +6,7 @@ import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
 import { Sheet } from "../../../parts/Sheet";
 import { canLead, canMake, useSession } from "../../../session/session";
-import { usePanelAct } from "../usePanelAct";
+import { usePanelAct } from "../common/usePanelAct";
 import { Invitation } from "./Invitation";
 import { PaperSheet } from "./PaperSheet";
 import { Seats } from "./Seats";

@@ -7,7 +7,7 @@ import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
 import { Sheet } from "../../../parts/Sheet";
-import { usePanelAct } from "../usePanelAct";
+import { usePanelAct } from "../common/usePanelAct";
 import { PaperAnswer } from "./PaperAnswer";
 import { sheetPages } from "./sheetPages";
 

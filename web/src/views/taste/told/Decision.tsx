@@ -7,7 +7,7 @@ import { Trouble } from "../../../parts/Notice";
 import { Sheet } from "../../../parts/Sheet";
 import { moment } from "../../../parts/say";
 import { useSession } from "../../../session/session";
-import { usePanelAct } from "../usePanelAct";
+import { usePanelAct } from "../common/usePanelAct";
 import { offers } from "./offers";
 
 /** What was decided, by whom and why; or what may be, as one press and a reason. */

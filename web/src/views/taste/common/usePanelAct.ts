@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import type { Schemas } from "../../api/client";
-import { ask } from "../../api/queries";
+import type { Schemas } from "../../../api/client";
+import { ask } from "../../../api/queries";
 
 /** Something that is done to a panel and answers with it as it is then. */
 export function usePanelAct<V = void>(act: (given: V) => Promise<Schemas["PanelOut"]>, onDone?: () => void) {
