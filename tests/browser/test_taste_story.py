@@ -98,6 +98,10 @@ def test_can_anybody_tell_the_cheaper_version(hand, browser, site):
     expect(shows).to_contain_text(re.compile(r"12 tastings can hardly show that at most 20.% can tell: that takes about 100\."))
     expect(shows).to_contain_text("A difference is shown from 8 right of 12")
     page.get_by_label("The question, in one sentence").fill("Can anybody tell the cheaper version?")
+    # What was typed is there after a reload.
+    page.reload()
+    expect(page.get_by_label("The question, in one sentence")).to_have_value("Can anybody tell the cheaper version?")
+    expect(page.get_by_role("button", name=re.compile("^Take Sea buckthorn cordial"))).to_have_count(2)
     panel, link = open_panel(page)
     expect(page.get_by_role("main")).not_to_contain_text("less sugar")
 
@@ -118,6 +122,12 @@ def test_can_anybody_tell_the_cheaper_version(hand, browser, site):
         phone.picks(right if n < 3 else other)
         expect(phone.page.get_by_text("2 of 2")).to_be_visible()
     expect(page.get_by_role("heading", name="6 of 12 answered")).to_be_visible()
+    # The link opened once more on a phone that sits there already leads back to its seat.
+    once_more = phones[0].context.new_page()
+    once_more.goto(f"{site.base}/taste/seat#{link.partition('#')[2]}")
+    once_more.get_by_role("button", name="Go on there").click()
+    expect(once_more.get_by_text("2 of 2")).to_be_visible()
+    once_more.close()
     lost = phones[5]
     lost.context.set_offline(True)
     for n, phone in enumerate(phones):

@@ -356,6 +356,18 @@ def test_a_rule_that_was_fixed_ends_it_as_soon_as_it_is_decided(place, lot):
     assert (given, table.seen()["verdict"]["is_shown"]) == (4, True)
 
 
+def test_a_panel_that_was_open_when_its_house_was_moved_is_closed_in_words(place, lot):
+    """Elsewhere the archive's rows come without the seed."""
+    table = Table(place, plan_of(lot))
+    table.seated("Ada")
+    Panel.objects.update(seed="", link_digest="", letters_digest="")
+    assert (table.seen()["link"], table.seen()["state"]) == ("", "open")
+    for path in ("pouring", "sheets.pdf"):
+        assert table.pourer.client.get(f"/api{table.path}/{path}").status_code == 422
+    told = table.lead.post(f"{table.path}/seal", {"why": "we moved"}).data
+    assert told["verdict"]["headline"] == "Nothing can be told: the key stayed on the site that this house was moved from."
+
+
 def test_who_made_a_sample_is_marked(place, lot):
     table = Table(place, {**plan_of(lot)})
     Phone(place.members["lead"].person).sits(table.link, "Lead")

@@ -3,6 +3,7 @@ import type { Schemas } from "../src/api/client";
 import { labelPlaces } from "../src/plate/labels";
 import { answerPage, keptSeat, leaveSeat, nextPage, sendAnswers } from "../src/sync/seat";
 import { moduleRuns } from "../src/views/taste/open/moduleRuns";
+import { keepPlan, keptPlan } from "../src/views/taste/plan/keptPlan";
 import { asking, BLANK, lookAhead, planOf, proposedQuestion } from "../src/views/taste/plan/plan";
 import { fromLine, onLine, stepped } from "../src/views/taste/seat/liking";
 import { dotPlaces } from "../src/views/taste/told/dots";
@@ -96,6 +97,14 @@ describe("the plan of a panel", () => {
       design: { method: "triangle", tasters: 8, line: 0.125 },
     });
     expect(planOf({ ...form, line: "x" }, "triangle").design.line).toBeNull();
+  });
+
+  it("outlives a reload for its person, and is forgotten once the site has it", () => {
+    keepPlan(1, 2, form);
+    expect([keptPlan(1, 2), keptPlan(1, 3)]).toEqual([form, BLANK]);
+    keepPlan(1, 2, null);
+    localStorage.setItem("ulsek.plan.1.2", "{");
+    expect(keptPlan(1, 2)).toEqual(BLANK);
   });
 
   it("begins anew with what depends on the question", () => {

@@ -9,7 +9,8 @@ from typing import ClassVar
 from django.db import models
 
 from ulsek.batches.models import Lot
-from ulsek.core.base.messages import NOTHING, Message
+from ulsek.core.base.messages import NOTHING, Message, message
+from ulsek.core.base.refusals import Refusal
 from ulsek.core.tasting.design import PanelDesign, SheetPage, pages_of
 from ulsek.core.tasting.serving import SampleContents, Serving
 from ulsek.core.tasting.stops import stop_words
@@ -79,7 +80,14 @@ class Panel(models.Model):
 
     @property
     def pages(self) -> tuple[SheetPage, ...]:
-        """Every page of every taster. Raises ValueError if the seed is not here: the panel was open when its house was moved."""
+        """Every page of every taster. Raises Refusal if the seed is not here: the panel was open when its house was moved."""
+        if not self.seed:
+            raise Refusal(
+                message("The key of this panel stayed on another site"),
+                "panel",
+                remedy=message("Break its seal, and plan it again"),
+                code="gone",
+            )
         return pages_of(self.planned, self.seed)
 
     def stopped(self, at: datetime) -> Message:

@@ -21,7 +21,7 @@ from ulsek.core.tasting.next_trial import (
     next_after_difference,
     next_by_scores,
 )
-from ulsek.core.tasting.verdict import PanelVerdict, nothing_to_say, verdict
+from ulsek.core.tasting.verdict import PanelVerdict, key_lost, nothing_to_say, verdict
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,6 +101,11 @@ def told(panel: Told) -> tuple[PanelVerdict, PanelResults]:
     missing = missing_words(spots) if spots and missing_spots(spots) else NOTHING
     following = _next(design, spots, found)
     return said, PanelResults(tuple(_standings(design, sets, answered, found)), sets, words, found, liked, missing, following)
+
+
+def without_key() -> tuple[PanelVerdict, PanelResults]:
+    """Returns the verdict and the empty results of a panel whose key is not on this site."""
+    return key_lost(), PanelResults((), (), (), None, None, NOTHING, None)
 
 
 def _scored(spots: Sequence[TastedSpot], found: PanelFound | None) -> list[TastedSpot]:

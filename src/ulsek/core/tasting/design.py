@@ -135,8 +135,8 @@ def _check_extras(method: Method, design: PanelDesign) -> None:
 
 @dataclass(frozen=True, slots=True)
 class SheetPage:
-    """One page of a taster's sheet: whose (`seat`, from 1), the how many-eth (`turn`, from 1), in which round (from 1), what it `asks`, the code on each glass
-    and the sample in it (from 0), in the order served.
+    """One page of a taster's sheet: the `seat` (from 1), its number `turn` among the pages of that seat (from 1), its `round` (from 1), what it `asks`, and for each
+    glass in the order served its code and the sample in it (from 0).
     """
 
     seat: int

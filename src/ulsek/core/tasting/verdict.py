@@ -78,6 +78,12 @@ def nothing_to_say(answered: int) -> PanelVerdict:
     return PanelVerdict(headline, (message("Nothing was shown, and nothing was ruled out."),), NOTHING, is_shown=False, figures=())
 
 
+def key_lost() -> PanelVerdict:
+    """Returns the verdict of a panel whose key is not on this site: it was open when its house was moved here."""
+    headline = message("Nothing can be told: the key stayed on the site that this house was moved from.")
+    return PanelVerdict(headline, (message("Plan it again; what was answered is kept."),), NOTHING, is_shown=False, figures=())
+
+
 def _difference(design: PanelDesign, found: ShareFound) -> PanelVerdict:
     by_guess = found.of * found.guess
     chance = Computed(by_guess, decimals=0 if by_guess.is_integer() else 1)

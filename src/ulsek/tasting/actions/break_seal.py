@@ -18,7 +18,7 @@ from ulsek.team.action import action
 
 from ..models import Panel, PanelAnswer, PanelState
 from ..panels import locked_panel, must_be_open
-from ..telling import Told, told
+from ..telling import Told, told, without_key
 from ..trials import alike
 
 MOST_WHY = 300
@@ -70,7 +70,10 @@ def _decided(panel: Panel) -> bool:
 def _tell(panel: Panel, now: datetime) -> None:
     samples = list(panel.samples.select_related("version__spec__trial_of", "lot__run__version__spec__trial_of", "spec__trial_of"))
     names = [sample.name for sample in samples]
-    said, results = told(Told(panel.planned, names, panel.pages, answered(panel), alike(samples), panel.stopped(now)))
+    if panel.seed:
+        said, results = told(Told(panel.planned, names, panel.pages, answered(panel), alike(samples), panel.stopped(now)))
+    else:
+        said, results = without_key()
     panel.verdict, panel.results = stored_json(said), stored_json(results)
     panel.state, panel.told_at = PanelState.TOLD, now
     # Nobody comes in any more.

@@ -1,10 +1,12 @@
+import { useState } from "react";
 import { Navigate } from "react-router";
 import { canLead, useSession } from "../../../session/session";
+import { keptPlan } from "./keptPlan";
 import { PlanForm } from "./PlanForm";
-import { BLANK } from "./plan";
 
-/** A panel that nobody has planned yet. */
+/** A panel that nobody has planned yet, as far as it was typed. */
 export function NewPanelView() {
   const session = useSession();
-  return canLead(session) ? <PlanForm panel={null} begin={BLANK} /> : <Navigate to="/taste" replace />;
+  const [begin] = useState(() => keptPlan(session.house_id, session.person));
+  return canLead(session) ? <PlanForm panel={null} begin={begin} /> : <Navigate to="/taste" replace />;
 }

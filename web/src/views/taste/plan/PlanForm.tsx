@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { RadioGroup } from "radix-ui";
-import { useDeferredValue, useState } from "react";
+import { useDeferredValue, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, expectOk, Problem, type Schemas, unwrap } from "../../../api/client";
 import { ask } from "../../../api/queries";
@@ -9,9 +9,11 @@ import { Button } from "../../../parts/Button";
 import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
+import { useSession } from "../../../session/session";
 import { Block } from "./Block";
 import { CanShow } from "./CanShow";
 import { HowTasted } from "./HowTasted";
+import { keepPlan } from "./keptPlan";
 import { asking, lookAhead, type PlanText, planOf, proposedQuestion } from "./plan";
 import { SamplesField } from "./SamplesField";
 import { Served } from "./Served";
@@ -51,6 +53,10 @@ export function PlanForm({ panel, begin }: PlanFormProps) {
   const people = useQuery(ask.people());
   const shown = useQuery(ask.beforehand(lookAhead(useDeferredValue(form))));
   const method = form.method || shown.data?.methods[0]?.key || "triangle";
+  const { house_id: house, person } = useSession();
+  useEffect(() => {
+    if (!panel && form !== begin) keepPlan(house, person, form);
+  }, [panel, house, person, form, begin]);
   const put = (change: Partial<PlanText>) => setForm((before) => ({ ...before, ...change }));
   const keep = async () => {
     const body = planOf(form, method);
@@ -59,6 +65,7 @@ export function PlanForm({ panel, begin }: PlanFormProps) {
       : unwrap(client.POST("/api/panels", { body }));
   };
   const told = (id: string) => {
+    if (!panel) keepPlan(house, person, null);
     void queries.invalidateQueries({ queryKey: ["panels"] });
     void go(`/taste/${id}`, { replace: true });
   };

@@ -11,10 +11,36 @@ export function SeatView() {
   const kept = useSeat();
   const code = location.hash.slice(1);
   const [again, setAgain] = useState(false);
-  // A link that is opened anew while this phone sits at a panel that goes on leads back to that seat.
-  const isFree = !kept || again || (code !== "" && kept.seat.state !== "open");
-  if (isFree) return <TakeSeat code={code} onTaken={() => setAgain(false)} />;
+  const [goesOn, setGoesOn] = useState(code === "");
+  const taken = () => {
+    setAgain(false);
+    setGoesOn(true);
+  };
+  if (!kept || again || (code !== "" && kept.seat.state !== "open")) return <TakeSeat code={code} onTaken={taken} />;
+  if (!goesOn) return <WhichSeat kept={kept} onGoOn={() => setGoesOn(true)} onAnother={() => setAgain(true)} />;
   return <Seated kept={kept} onAnother={() => setAgain(true)} />;
+}
+
+/** A link is opened while this phone sits at a panel already: the same one once more, or another. */
+function WhichSeat({ kept, onGoOn, onAnother }: { kept: KeptSeat; onGoOn: () => void; onAnother: () => void }) {
+  return (
+    <Frame left={kept.seat.house} right={kept.seat.panel}>
+      <div className="tray grid gap-3 p-4">
+        <h1 className="text-[28px]">You have a seat here</h1>
+        <p>
+          Seat {kept.seat.number}, {kept.seat.name}: {kept.seat.answered.length + kept.waiting.length} of {kept.seat.pages.length} answered.
+        </p>
+      </div>
+      <div className="mt-auto grid gap-2">
+        <Button size="bench" className="!min-h-16 !text-[18px]" onClick={onAnother}>
+          It is another tasting
+        </Button>
+        <Button look="main" size="bench" className="!min-h-16 !text-[18px]" onClick={onGoOn}>
+          Go on there
+        </Button>
+      </div>
+    </Frame>
+  );
 }
 
 function Seated({ kept, onAnother }: { kept: KeptSeat; onAnother: () => void }) {
