@@ -368,6 +368,15 @@ def test_a_panel_that_was_open_when_its_house_was_moved_is_closed_in_words(place
     assert told["verdict"]["headline"] == "Nothing can be told: the key stayed on the site that this house was moved from."
 
 
+def test_answers_are_counted_once_where_two_samples_are_of_one_spec(place, lot):
+    spec = Spec.objects.get()
+    table = Table(place, plan_of(lot, {"kind": "version", "spec": str(spec.pk), "version": 1}, tasters=1, rounds=1))
+    (ada,) = table.seated("Ada")
+    ada.says(1, code=ada.get("/seat").data["pages"][0]["codes"][0])
+    (row,) = table.lead.get(f"/panels?spec={spec.pk}").data["items"]
+    assert (row["answered"], row["of"], row["versions"]) == (1, 1, [1])
+
+
 def test_who_made_a_sample_is_marked(place, lot):
     table = Table(place, {**plan_of(lot)})
     Phone(place.members["lead"].person).sits(table.link, "Lead")

@@ -45,7 +45,7 @@ _TOLD = PanelState.TOLD
 
 def panels_of(house: House) -> QuerySet[Panel]:
     """Returns the panels of a house with what their rows show; the count of answers is `answers_given`."""
-    counted = Count("seats__answers", filter=Q(seats__answers__late=False))
+    counted = Count("seats__answers", filter=Q(seats__answers__late=False), distinct=True)
     return (
         Panel.objects.filter(house=house)
         .select_related("house", "made_by", "decided_by", "poured_by", "unsealed_by")

@@ -7,12 +7,12 @@ from datetime import date
 from uuid import UUID
 
 from ulsek.batches.models import Lot
-from ulsek.core.advice.corrections import to_the_flag
+from ulsek.core.advice.corrections import REPAIR_MATERIALS, to_the_flag
 from ulsek.core.base.messages import NOTHING, Message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.tasting.next_trial import TastedSpot, additions_words
 from ulsek.specs.models import Spec, Version
-from ulsek.specs.queries import version_evaluated
+from ulsek.specs.queries import evaluated, version_body
 
 from .models import PanelSample
 
@@ -53,7 +53,7 @@ def how_to_make(sample: PanelSample, sugar: float, acid: float, today: date) -> 
     version = version_of(sample)
     if version is None:
         return NOTHING
-    evaluation = version_evaluated(version)
+    evaluation = evaluated(version.spec.house, version_body(version), REPAIR_MATERIALS)[0]
     try:
         flag = to_the_flag(evaluation, sugar, acid)
     except Refusal:

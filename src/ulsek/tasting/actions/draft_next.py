@@ -8,7 +8,7 @@ from uuid import UUID
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
-from ulsek.core.advice.corrections import take_addition, to_the_flag
+from ulsek.core.advice.corrections import REPAIR_MATERIALS, take_addition, to_the_flag
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.specs.actions.branch_spec import branch_trial
@@ -50,7 +50,7 @@ def draft_next(member: Member, panel_id: UUID, at: datetime | None = None) -> Sp
     body = version_body(version)
     # One after the other, each from the draft as it is then: a line that brings the vessel to a target answers by itself to what was added before it.
     for _ in range(_MOST_ADDITIONS):
-        evaluation = evaluated(member.house, body)[0]
+        evaluation = evaluated(member.house, body, REPAIR_MATERIALS)[0]
         additions = to_the_flag(evaluation, wanted["sugar"], wanted["acid"]).additions
         if not additions:
             break

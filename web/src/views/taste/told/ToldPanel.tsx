@@ -24,7 +24,7 @@ export function ToldPanel({ panel }: { panel: Schemas["PanelOut"] }) {
           {panel.told_at ? <span className="font-normal text-soft"> · {moment(panel.told_at, session.zone)}</span> : null}
         </p>
       </div>
-      <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,7fr)_minmax(0,4fr)]">
+      <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,7fr)_minmax(384px,4fr)]">
         <div className="grid gap-4 [&>*]:min-w-0">
           <section className="tray grid gap-3 p-4 md:p-5" aria-label="Verdict">
             <h2 className="max-w-[26ch] text-[28px] md:text-[34px]">{verdict.headline}</h2>
