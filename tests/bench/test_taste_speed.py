@@ -12,12 +12,12 @@ from tests.site.conftest import Place
 from ulsek.core.tasting.answers import Answered
 from ulsek.core.tasting.design import PanelDesign, pages_of
 from ulsek.planners.tasting import warm
+from ulsek.planners.tasting.telling import Told, told
 from ulsek.tasting.actions.break_seal import break_seal
 from ulsek.tasting.actions.open_panel import open_panel
 from ulsek.tasting.actions.plan_panel import PanelPlan, plan_panel
 from ulsek.tasting.models import Panel
 from ulsek.tasting.plans import WantedSample
-from ulsek.tasting.telling import Told, told
 
 
 def test_a_verdict_of_twelve_samples_by_thirty_tasters(benchmark):

@@ -1,6 +1,7 @@
 """Panels in the core: balanced and blind designs, answers, doses, and every sentence of a verdict."""
 
 from collections import Counter
+from dataclasses import replace
 from datetime import date
 
 import pytest
@@ -230,6 +231,16 @@ def test_a_difference_is_said_with_its_ends_away_from_comfort():
         "Your line was 20 %: it is crossed.",
     ]
     assert told(share(13, 24, 0.004, 0.6, by_chance=0.03))[1] == "Some guests notice, up to 60 %."
+
+
+def test_a_rule_that_ended_it_speaks_before_the_count_does():
+    """Counts that were looked at after each answer show more than a number fixed beforehand would: what was shown is what the rule says."""
+    found = share(13, 24, 0.01, 0.6, by_chance=0.03)
+    undecided = replace(found, share=replace(found.share, ended_by=""))
+    assert told(undecided)[0].startswith("No difference shown: 13 of 24")
+    kept = replace(found, share=replace(found.share, ended_by="line kept"))
+    assert told(kept)[2] == "Your line was 20 %: it is kept."
+    assert told(kept)[-1] == "It ended by its rule after 24. The ends are those of a number fixed beforehand, and a little too narrow."
 
 
 def test_few_tasters_say_so_and_repeats_are_explained():

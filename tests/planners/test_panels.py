@@ -191,6 +191,9 @@ def test_what_is_off_is_counted_and_costs():
     assert (found.little, found.right, found.much) == (0, 2, 8)
     assert (found.by_chance, found.drop) == (pytest.approx(2 * 0.5**8), pytest.approx(4.0))
     assert attributes([Marked(0, 0, "sweet", 3, 8.0)])[0].drop is None
+    # Of many samples one that looks off by chance is not said to be: corrected for their number.
+    many = [Marked(taster, sample, "sweet", 5 if taster < 8 and sample == 0 else 3, 5.0) for taster in range(10) for sample in range(12)]
+    assert attributes(many)[0].by_chance == pytest.approx(12 * 2 * 0.5**8)
 
 
 def test_a_panel_is_counted_by_taster():

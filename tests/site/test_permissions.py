@@ -28,7 +28,7 @@ CHECKS_FOR_ITSELF = {
     "POST /seat/answers",
     "POST /seat/out",
 }
-"""These change who asks, or are asked by a taster's phone: tests/site/test_sessions.py, test_moving_in.py, test_panels.py."""
+"""These change who asks, or are asked by a taster's phone: tests/site/test_sessions.py, test_moving_in.py, test_seats.py."""
 CARRIED = {"GET /sync", "POST /signed-actions", "POST /signed-actions/refused"}
 """These ask for a session or an enrolled device."""
 

@@ -84,7 +84,7 @@ def panels(request: HttpRequest, asked: Query[PanelQuery]) -> Slice[PanelRow]:
     found = about(panels_of(house).filter(holding(asked.find, "code", "question", "decision")), spec=asked.spec, lot=asked.lot)
     if asked.state:
         found = found.filter(state=asked.state)
-    shown = slice_of(found, ("-made_at", "id"), asked)
+    shown = slice_of(found.defer("results"), ("-made_at", "id"), asked)
     if asked.spec is None:
         return shown.each(panel_row)
     tasted = PanelSample.objects.filter(panel__in=[item.pk for item in shown.items], version__spec=asked.spec)
@@ -188,9 +188,14 @@ def paper_sheets(request: HttpRequest, panel_id: UUID) -> HttpResponse:
 
 @router.post("/panels/{panel_id}/sheets", response=answers(PanelOut))
 def type_in(request: HttpRequest, panel_id: UUID, payload: SheetIn) -> PanelOut:
-    """Stores what stands on a sheet of paper."""
+    """Stores the answers that a taster wrote on paper, and returns the panel. Refused at their place: a seat of somebody else, answers that do not fit."""
     member = member_of(request)
-    return _view(member, type_sheet(member, panel_id, PaperSheet(**payload.dict())).pk)
+    return _view(
+        member,
+        type_sheet(
+            member, panel_id, PaperSheet(payload.number, payload.name, {turn: answer.given() for turn, answer in payload.answers.items()})
+        ).pk,
+    )
 
 
 @router.post("/panels/{panel_id}/seats/{number}/again", response=answers(AgainOut))

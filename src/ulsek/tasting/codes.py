@@ -62,7 +62,7 @@ def new_secret() -> tuple[str, str]:
 
 
 def address_of(request: HttpRequest) -> str:
-    """Returns the address of the device that sent a request."""
+    """Returns the IP address that a request came from: behind our own proxy the one that the proxy names; empty if there is none."""
     return str(request.META.get("REMOTE_ADDR", ""))[:45]
 
 

@@ -92,11 +92,12 @@ class Panel(models.Model):
 
     def stopped(self, at: datetime) -> Message:
         """Returns why nobody may taste on at a moment; empty if they may. It names no sample."""
-        for sample in self.samples.all():
-            if sample.lot is not None:
-                past = at >= self.house.day_ends(sample.lot.use_by)
-                if words := stop_words(recalled=bool(sample.lot.recalled or sample.lot.withdrawn), past=past):
-                    return words
+        for sample in self.samples.select_related("lot__run__version__withdrawal", "version__withdrawal"):
+            lot = sample.lot
+            past = lot is not None and at >= self.house.day_ends(lot.use_by)
+            gone = (lot is not None and bool(lot.recalled)) or (sample.version is not None and hasattr(sample.version, "withdrawal"))
+            if words := stop_words(recalled=gone, past=past):
+                return words
         return NOTHING
 
 
@@ -109,7 +110,7 @@ class PanelSample(models.Model):
 
     panel = models.ForeignKey(Panel, models.CASCADE, related_name="samples")
     place = models.PositiveSmallIntegerField()
-    name = models.CharField(max_length=160)
+    name = models.CharField(max_length=330)
     lot = models.ForeignKey(Lot, models.PROTECT, null=True, related_name="+")
     version = models.ForeignKey(Version, models.PROTECT, null=True, related_name="+")
     spec = models.ForeignKey(Spec, models.PROTECT, null=True, related_name="+")

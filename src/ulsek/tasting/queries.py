@@ -11,9 +11,8 @@ import segno
 from django.db.models import Count, Q, QuerySet
 
 from ulsek.core.base.answer import fields_of
-from ulsek.core.base.messages import NOTHING, Message, message, read_stored
-from ulsek.core.tasting.beforehand import beforehand
-from ulsek.core.tasting.design import LINES, PanelDesign
+from ulsek.core.base.messages import NOTHING, Message, read_stored
+from ulsek.core.tasting.beforehand import beforehand, line_words
 from ulsek.core.tasting.methods import ATTRIBUTES, METHODS
 from ulsek.core.tasting.names import short_names
 from ulsek.core.tasting.serving import CONTENTS, alcohol_ml, poured_words, pours
@@ -95,7 +94,11 @@ def tasted_specs(house: House) -> list[TastedSpec]:
     """Returns for each spec of a house that was tasted the newest panel that is told."""
     rows = PanelSample.objects.filter(panel__house=house, panel__state=_TOLD).filter(Q(version__isnull=False) | Q(spec__isnull=False))
     newest: dict[UUID, TastedSpec] = {}
-    for sample in rows.select_related("panel", "version").order_by("panel__told_at", "place"):
+    for sample in (
+        rows.select_related("panel", "version")
+        .defer("panel__results", "version__body", "version__materials", "version__final")
+        .order_by("panel__told_at", "place")
+    ):
         spec = sample.version.spec_id if sample.version else sample.spec_id
         panel = sample.panel
         if spec is None or panel.told_at is None or panel.verdict is None:
@@ -140,8 +143,9 @@ def panel_view(panel: Panel, member: Member, now: datetime) -> PanelOut:
         i_pour=panel.poured_by_id == member.person.pk,
         i_taste=any(seat.person_id == member.person.pk for seat in seats),
         stop=panel.stopped(now) if is_open else NOTHING,
-        beforehand=beforehand(design, expected(design)).sentences,
-        poured=poured_words(design, 0.0),
+        # Once it is told the verdict says more.
+        beforehand=() if panel.state == _TOLD else beforehand(design, expected(design)).sentences,
+        poured=poured_words(design, _spirit_ml(panel) if is_open and panel.seed else 0.0),
         seats=tuple(_seat_row(seat, design.pages_each) for seat in seats),
         samples=tuple(_sample(sample, short) for sample, short in zip(shown, short_names([item.name for item in shown]), strict=True)),
         link=link,
@@ -158,6 +162,11 @@ def panel_view(panel: Panel, member: Member, now: datetime) -> PanelOut:
     )
 
 
+def _spirit_ml(panel: Panel) -> float:
+    """Returns the pure alcohol [mL] that the taster of an open panel who is poured most is poured."""
+    return alcohol_ml(panel.planned, [sample.inside for sample in panel.samples.all()], panel.served, panel.seed)
+
+
 def _next_how(panel: Panel, today: date) -> Message:
     wanted = (panel.results or {}).get("next")
     if panel.state != _TOLD or wanted is None:
@@ -165,17 +174,6 @@ def _next_how(panel: Panel, today: date) -> Message:
     joined = panel.samples.select_related("version__spec__house", "lot__run__version__spec__house")
     sample = joined.filter(place=wanted["sample"]).first()
     return how_to_make(sample, wanted["sugar"], wanted["acid"], today) if sample is not None else NOTHING
-
-
-def line_words(design: PanelDesign) -> Message:
-    """Returns the line of a design, as it was fixed before anybody tastes."""
-    aim = METHODS[design.method].aim
-    line = LINES[aim].printed(design.line)
-    if aim == "difference":
-        return message("We switch if at most {line} of guests can tell.", line=line)
-    if aim == "preference":
-        return message("It counts if at least {line} of guests prefer it.", line=line)
-    return message("It matters from {line} on.", line=line)
 
 
 def _seat_row(seat: Seat, of: int) -> SeatRow:
@@ -212,6 +210,7 @@ def pouring(panel: Panel) -> PouringOut:
     tasters = dict(panel.seats.values_list("number", "name"))
     pages = [page for page in panel.pages if page.asks != "attributes"]
     doses = pours([sample.inside for sample in samples], serving) if serving.drink else None
+    shares = [dose.ml / (dose.ml + serving.drink_ml) for dose in doses] if doses else [1.0] * len(samples)
     counted = [sum(page.samples.count(place) for page in pages) for place in range(len(samples))]
     sets: dict[tuple[int, int], list[PouredGlass]] = {}
     for page in pages:
@@ -223,7 +222,7 @@ def pouring(panel: Panel) -> PouringOut:
         glass_ml=design.glass_ml,
         dark_glasses=design.dark_glasses,
         pours=doses,
-        needed_ml=tuple(share * count * design.glass_ml for share, count in zip(_shares(panel), counted, strict=True)),
+        needed_ml=tuple(share * count * design.glass_ml for share, count in zip(shares, counted, strict=True)),
         names=names,
         sets=tuple(
             PouredSet(seat=seat, taster=tasters.get(seat, ""), round=turn, glasses=tuple(glasses))
@@ -232,21 +231,12 @@ def pouring(panel: Panel) -> PouringOut:
     )
 
 
-def _shares(panel: Panel) -> Sequence[float]:
-    """Returns for each sample the share of a glass that it fills."""
-    serving, samples = panel.served, list(panel.samples.all())
-    if not serving.drink:
-        return [1.0] * len(samples)
-    return [pour.ml / (pour.ml + serving.drink_ml) for pour in pours([sample.inside for sample in samples], serving)]
-
-
 def seat_view(seat: Seat, now: datetime, secret: str = "") -> SeatOut:
     """Returns a seat as its taster sees it."""
     panel = seat.panel
     design = panel.planned
     method = METHODS[design.method]
     samples = list(panel.samples.all())
-    spirit = alcohol_ml(design, [sample.inside for sample in samples], panel.served, panel.seed)
     allergens = [item for sample in samples for item in sample.allergens]
     attributes = [ATTRIBUTES[key] for key in design.attributes]
     return SeatOut(
@@ -256,7 +246,9 @@ def seat_view(seat: Seat, now: datetime, secret: str = "") -> SeatOut:
         name=seat.name,
         state="told" if panel.state == _TOLD else "out" if seat.out_at else "open",
         stop=panel.stopped(now),
-        first=before_the_first_glass(sorted(allergens), some_unknown=any(sample.unknown for sample in samples), alcohol_ml=spirit),
+        first=before_the_first_glass(
+            sorted(allergens), some_unknown=any(sample.unknown for sample in samples), alcohol_ml=_spirit_ml(panel)
+        ),
         task=method.task,
         hint=method.hint,
         glass_ml=design.glass_ml,

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from ninja import Field
@@ -15,11 +16,11 @@ from ulsek.core.tasting.design import USUAL_GLASS_ML, USUAL_ROUNDS, USUAL_TASTER
 from ulsek.core.tasting.methods import Aim, MethodKey, PageKind
 from ulsek.core.tasting.serving import Equal, SampleDose, Serving
 from ulsek.core.tasting.verdict import PanelVerdict
+from ulsek.planners.tasting.telling import PanelResults
 from ulsek.team.listing import ListQuery
 from ulsek.team.schema import Schema
 
 from .plans import SampleKind
-from .telling import PanelResults
 
 PanelStateName = Literal["planned", "open", "told"]
 
@@ -72,7 +73,7 @@ class PanelIn(Schema):
 
 
 class BeforehandIn(Schema):
-    """A design to be looked at before anybody tastes, with the samples as far as they are chosen."""
+    """A design whose power is asked for before anybody tastes; `count` is the number of samples [count] while fewer are chosen."""
 
     aim: Aim
     design: DesignIn
@@ -258,12 +259,29 @@ class DecisionIn(Schema):
     why: str
 
 
+class TasterAnswer(Schema):
+    """What a taster answered to one page, by its kind: the `code` of a glass, whether two are the `same`, the `order` of the codes (the best first), a `score` [points], or a
+    mark for each attribute; each with the taster's own `word` if there is one. The other members are null.
+    """
+
+    code: str | None = Field(None, max_length=20)
+    same: bool | None = None
+    order: list[str] | None = Field(None, max_length=20)
+    score: float | None = None
+    marks: dict[str, int] | None = Field(None, max_length=20)
+    word: str | None = None
+
+    def given(self) -> Mapping[str, object]:
+        """Returns the members that are not null, by name."""
+        return self.model_dump(exclude_none=True)
+
+
 class SheetIn(Schema):
     """A paper sheet: the number of its seat, the taster's name, and the answers by page."""
 
     number: int = Field(ge=0, le=1000)
     name: str
-    answers: dict[int, dict[str, Any]] = Field(max_length=200)
+    answers: dict[int, TasterAnswer] = Field(max_length=200)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -282,7 +300,7 @@ class SeatIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SheetPageOut:
-    """A page as its taster sees it: the codes on the glasses in their order, and what is asked."""
+    """One page of a taster's sheet without its key: the codes on the glasses in the order served, and the kind of answer that it asks for."""
 
     turn: int
     round: int
@@ -330,5 +348,5 @@ class PageAnswerIn(Schema):
 
     id: str = Field(min_length=8, max_length=64)
     turn: int = Field(ge=1, le=1000)
-    answer: dict[str, Any]
+    answer: TasterAnswer
     at: datetime | None = None

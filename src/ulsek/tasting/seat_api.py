@@ -18,7 +18,7 @@ from .actions.step_out import step_out
 from .actions.take_seat import go_on, take_seat
 from .codes import address_of, check_tries, digests, link_digest, new_secret
 from .models import Panel, Seat, WrongCode
-from .panels import as_host
+from .panels import Taster, as_host
 from .queries import seat_view
 from .schemas import PageAnswerIn, SeatIn, SeatOut
 
@@ -48,7 +48,7 @@ def take(request: HttpRequest, payload: SeatIn) -> Status[SeatOut]:
     as_link, as_letters = digests(payload.code)
     secret, digest = new_secret()
     if (again := _found(again_digest=as_letters)) is not None:
-        return Status(201, _after(go_on(as_host(again.panel), again.pk, digest), now, secret))
+        return Status(201, _after(go_on(as_host(again.panel), again.pk, payload.code, digest), now, secret))
     opened = Panel.objects.select_related("house", "poured_by", "made_by")
     panel = opened.filter(link_digest=as_link).first() or opened.filter(letters_digest=as_letters).first()
     if panel is None:
@@ -57,7 +57,7 @@ def take(request: HttpRequest, payload: SeatIn) -> Status[SeatOut]:
     here = signed_in(request)
     person = here[0].person if here and here[0].house == panel.house else None
     name = payload.name or (person.display_name if person else "")
-    return Status(201, _after(take_seat(as_host(panel), panel.pk, name, person, digest), now, secret))
+    return Status(201, _after(take_seat(as_host(panel), panel.pk, Taster(name, person), digest), now, secret))
 
 
 def _after(seat: Seat, now: datetime, secret: str = "") -> SeatOut:
@@ -77,7 +77,7 @@ def mine(request: HttpRequest) -> SeatOut:
 def answer(request: HttpRequest, payload: PageAnswerIn) -> SeatOut:
     """Stores an answer of this seat; the same one sent again changes nothing."""
     seat, now = _seat(request), timezone.now()
-    answer_page(as_host(seat.panel), seat.pk, GivenAnswer(**payload.dict()), now)
+    answer_page(as_host(seat.panel), seat.pk, GivenAnswer(payload.id, payload.turn, payload.answer.given(), payload.at), now)
     return _after(seat, now)
 
 

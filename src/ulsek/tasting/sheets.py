@@ -63,7 +63,7 @@ def _sheet(panel: Panel, design: PanelDesign, number: int, pages: Sequence[Sheet
 
 
 def sheets_pdf(panel: Panel) -> bytes:
-    """Returns the sheets of an open panel as one PDF of A5 pages, one or more a seat."""
+    """Returns one answer sheet for each seat of an open panel, as a PDF of A5 pages. Raises Refusal if the panel's key is not on this site."""
     from weasyprint import HTML
 
     design = panel.planned

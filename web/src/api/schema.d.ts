@@ -2061,7 +2061,7 @@ export interface paths {
         put?: never;
         /**
          * Type In
-         * @description Stores what stands on a sheet of paper.
+         * @description Stores the answers that a taster wrote on paper, and returns the panel. Refused at their place: a seat of somebody else, answers that do not fit.
          */
         post: operations["ulsek_tasting_api_type_in"];
         delete?: never;
@@ -4596,7 +4596,7 @@ export interface components {
             media_type: string;
             name: string;
         };
-        /** @description How many tasters [count] found an attribute of a sample too little, just right, too much; the probability by chance of a split so uneven between too little and too much; and by how much less those who did not find it right liked the glass [points], None if nobody or everybody did. */
+        /** @description How many tasters [count] found an attribute of a sample too little, just right, too much; the probability by chance of a split so uneven between too little and too much, corrected for the number of samples and attributes; and by how much less those who did not find it right liked the glass [points], None if nobody or everybody did. */
         AttributeFound: {
             attribute: string;
             by_chance: number;
@@ -4633,7 +4633,7 @@ export interface components {
         };
         /**
          * BeforehandIn
-         * @description A design to be looked at before anybody tastes, with the samples as far as they are chosen.
+         * @description A design whose power is asked for before anybody tastes; `count` is the number of samples [count] while fewer are chosen.
          */
         BeforehandIn: {
             /**
@@ -7020,10 +7020,7 @@ export interface components {
          * @description An answer to the page `turn`, with an id made by the device and the moment of the answer there [ISO 8601].
          */
         PageAnswerIn: {
-            /** Answer */
-            answer: {
-                [key: string]: unknown;
-            };
+            answer: components["schemas"]["TasterAnswer"];
             /** At */
             at?: string | null;
             /** Id */
@@ -8580,11 +8577,12 @@ export interface components {
             name: string;
             share: number;
         };
-        /** @description A share of guests [0 to 1], from answers that guessing alone gets right with probability `guess` (0 where there is no guessing). `low` and `high` are one-sided bounds of the confidence `sure`, `by_chance` is the probability that chance alone gives so many right or more (for a preference: a split at least as uneven). `d_prime` is the distance of the samples in units of perception; None for a preference of nobody. */
+        /** @description A share of guests [0 to 1], from answers that guessing alone gets right with probability `guess` (0 where there is no guessing). `low` and `high` are one-sided bounds of the confidence `sure`, `by_chance` is the probability that chance alone gives so many right or more (for a preference: a split at least as uneven). `d_prime` is the distance of the samples in units of perception; None for a preference. `ended_by` is what the rule of a sequential panel decided, empty if nothing yet; None for a panel without a rule. */
         ShareFound: {
             by_chance: number;
             counts: components["schemas"]["TasterCount"][];
             d_prime: components["schemas"]["Range"] | null;
+            ended_by: ("" | "difference" | "line kept") | null;
             guess: number;
             high: number;
             low: number;
@@ -8620,9 +8618,7 @@ export interface components {
         SheetIn: {
             /** Answers */
             answers: {
-                [key: string]: {
-                    [key: string]: unknown;
-                };
+                [key: string]: components["schemas"]["TasterAnswer"];
             };
             /** Name */
             name: string;
@@ -8639,7 +8635,7 @@ export interface components {
             seat: number;
             turn: number;
         };
-        /** @description A page as its taster sees it: the codes on the glasses in their order, and what is asked. */
+        /** @description One page of a taster's sheet without its key: the codes on the glasses in the order served, and the kind of answer that it asks for. */
         SheetPageOut: {
             /** @enum {string} */
             asks: "odd" | "same" | "preferred" | "ranking" | "liking" | "attributes";
@@ -9765,6 +9761,27 @@ export interface components {
             /** Format: date-time */
             told_at: string;
             version: number | null;
+        };
+        /**
+         * TasterAnswer
+         * @description What a taster answered to one page, by its kind: the `code` of a glass, whether two are the `same`, the `order` of the codes (the best first), a `score` [points], or a
+         *     mark for each attribute; each with the taster's own `word` if there is one. The other members are null.
+         */
+        TasterAnswer: {
+            /** Code */
+            code?: string | null;
+            /** Marks */
+            marks?: {
+                [key: string]: number;
+            } | null;
+            /** Order */
+            order?: string[] | null;
+            /** Same */
+            same?: boolean | null;
+            /** Score */
+            score?: number | null;
+            /** Word */
+            word?: string | null;
         };
         /** @description Of `of` sets [count] one taster answered `right` rightly, or chose the second sample so often. */
         TasterCount: {

@@ -5,7 +5,8 @@
 
 import { client, type Problem, type Schemas, unwrap } from "../api/client";
 
-export type Answer = Record<string, unknown>;
+/** What a taster answers to one page. */
+export type Answer = Schemas["TasterAnswer"];
 
 interface WaitingAnswer {
   id: string;

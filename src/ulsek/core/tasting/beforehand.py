@@ -37,6 +37,17 @@ def beforehand(design: PanelDesign, expected: Expected) -> Beforehand:
     return Beforehand(tuple(said), reaches or method.key == "ranking")
 
 
+def line_words(design: PanelDesign) -> Message:
+    """Returns the line of a design, as it was fixed before anybody tastes."""
+    aim = METHODS[design.method].aim
+    line = LINES[aim].printed(design.line)
+    if aim == "difference":
+        return message("We switch if at most {line} of guests can tell.", line=line)
+    if aim == "preference":
+        return message("It counts if at least {line} of guests prefer it.", line=line)
+    return message("It matters from {line} on.", line=line)
+
+
 def _tens(count: int) -> int:
     """Returns a number of sets as it is told: from fifty on in tens, rounded up."""
     return count if count < 50 else 10 * math.ceil(count / 10.0)

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
+from typing import Literal
 
 from ..base.ranges import Range
 
 SURE, ALARM = 0.95, 0.05
 """Confidence of a one-sided bound, and the probability of a false alarm that is accepted."""
+
+
+Decided = Literal["", "difference", "line kept"]
+"""What the rule of a sequential panel has decided; empty: nothing yet."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,7 +30,8 @@ class ShareFound:
     """A share of guests [0 to 1], from answers that guessing alone gets right with probability `guess` (0 where there is no guessing).
 
     `low` and `high` are one-sided bounds of the confidence `sure`, `by_chance` is the probability that chance alone gives so many right or more (for a preference: a split at
-    least as uneven). `d_prime` is the distance of the samples in units of perception; None for a preference of nobody.
+    least as uneven). `d_prime` is the distance of the samples in units of perception; None for a preference. `ended_by` is what the rule of a sequential panel
+    decided, empty if nothing yet; None for a panel without a rule.
     """
 
     counts: tuple[TasterCount, ...]
@@ -35,6 +42,7 @@ class ShareFound:
     by_chance: float
     sure: float = SURE
     d_prime: Range | None = None
+    ended_by: Decided | None = None
 
     @property
     def right(self) -> int:
@@ -48,8 +56,8 @@ class ShareFound:
 
     @property
     def is_shown(self) -> bool:
-        """True if chance alone gives this in at most one of twenty panels."""
-        return self.by_chance <= ALARM
+        """True if chance alone gives this in at most one of twenty panels; for a panel that ends by a rule, if the rule says so."""
+        return self.by_chance <= ALARM if self.ended_by is None else self.ended_by == "difference"
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,11 +107,16 @@ class ScoresFound:
     sd_rest: float
     pairs: tuple[PairFound, ...]
 
+    @property
+    def error(self) -> float:
+        """Standard error of the mean of one sample [points], tasters and the order apart."""
+        return self.sd_rest / math.sqrt(self.tasters)
+
 
 @dataclass(frozen=True, slots=True)
 class AttributeFound:
     """How many tasters [count] found an attribute of a sample too little, just right, too much; the probability by chance of a split so uneven between too
-    little and too much; and by how much less those who did not find it right liked the glass [points], None if nobody or everybody did.
+    little and too much, corrected for the number of samples and attributes; and by how much less those who did not find it right liked the glass [points], None if nobody or everybody did.
     """
 
     sample: int

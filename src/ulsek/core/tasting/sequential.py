@@ -3,11 +3,8 @@
 from __future__ import annotations
 
 import math
-from typing import Literal
 
-from .found import ALARM
-
-Decided = Literal["", "difference", "line kept"]
+from .found import ALARM, Decided
 
 
 def bounds_after(sets: int, guess: float, line: float) -> tuple[float, float]:

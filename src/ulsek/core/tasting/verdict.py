@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from ..base.messages import NOTHING, Computed, Message, Value, counted, listed, message, percent, sentences, verbatim
 from ..base.ranges import Range
 from .design import LINES, PanelDesign
-from .found import AttributeFound, PairFound, PanelFound, RankingFound, ScoresFound, ShareFound
+from .found import ALARM, AttributeFound, PairFound, PanelFound, RankingFound, ScoresFound, ShareFound
 from .methods import ATTRIBUTES, METHODS
 
 FEW_TASTERS = 8
@@ -98,7 +98,7 @@ def _difference(design: PanelDesign, found: ShareFound) -> PanelVerdict:
     else:
         headline = message("No difference shown: {right} of {of} right, where chance gives {chance}.", **values)
         spread = message("Up to {high} of guests may notice. That it is the same is not shown: no panel can.", high=share_up(found.high))
-    if found.high <= design.line:
+    if found.ended_by == "line kept" or (found.ended_by is None and found.high <= design.line):
         kept = message("Your line was {line}: it is kept.", line=line)
     elif found.low > design.line:
         kept = message("Your line was {line}: it is crossed.", line=line)
@@ -106,7 +106,12 @@ def _difference(design: PanelDesign, found: ShareFound) -> PanelVerdict:
         kept = message("Your line was {line}: that no more can tell is not shown.", line=line)
     most = math.ceil(100.0 * found.high - _CLOSE)
     risk = message("The risk of a switch: of 100 guests, up to {most} may notice.", most=most)
-    return PanelVerdict(headline, (spread, kept, risk), NOTHING, found.is_shown, _share_figures(found))
+    caution = (
+        message("It ended by its rule after {n}. The ends are those of a number fixed beforehand, and a little too narrow.", n=found.of)
+        if found.ended_by
+        else NOTHING
+    )
+    return PanelVerdict(headline, (spread, kept, risk), caution, found.is_shown, _share_figures(found))
 
 
 def _preference(design: PanelDesign, names: Sequence[str], found: ShareFound) -> PanelVerdict:
@@ -306,7 +311,7 @@ def _by(name: str, pair: PairFound) -> Message:
 
 def _attribute(names: Sequence[str], found: AttributeFound) -> Message:
     """Returns what many tasters found wrong with a sample; empty if no more than by chance."""
-    if found.by_chance > 0.05:
+    if found.by_chance > ALARM:
         return NOTHING
     attribute = ATTRIBUTES[found.attribute]
     many, wrong = (found.much, attribute.much) if found.much > found.little else (found.little, attribute.little)

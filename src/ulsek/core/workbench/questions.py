@@ -59,6 +59,24 @@ def draft_to_flag(house: House, body: Mapping[str, Any], sugar_g_100ml: float, a
     return to_the_flag(draft_evaluated(house, body, extra=REPAIR_MATERIALS), sugar_g_100ml, acid_g_100ml)
 
 
+_MOST_ADDITIONS = 6
+
+
+def draft_at_flag(house: House, body: Mapping[str, Any], sugar_g_100ml: float, acid_g_100ml: float) -> SpecForm:
+    """Returns the draft brought to a sugar and an acid [g/100 mL] by the fewest additions. Raises Refusal as `to_the_flag` does.
+
+    One addition is written after the other, each from the draft as it is then: a line that brings the vessel to a target answers by itself to what was added
+    before it.
+    """
+    for _ in range(_MOST_ADDITIONS):
+        evaluation = draft_evaluated(house, body, extra=REPAIR_MATERIALS)
+        additions = to_the_flag(evaluation, sugar_g_100ml, acid_g_100ml).additions
+        if not additions:
+            break
+        body = take_addition(body, evaluation, additions[0].material, additions[0].mass_g)
+    return SpecForm(body)
+
+
 def draft_with_addition(house: House, body: Mapping[str, Any], material: str, mass_g: float) -> SpecForm:
     """Returns the draft with `mass_g` [g] more of a material. Raises Refusal as `take_addition` does."""
     return SpecForm(take_addition(body, draft_evaluated(house, body, extra=(material,)), material, mass_g))

@@ -1,4 +1,4 @@
-"""Thurstonian distance of two samples: d′, the difference of their means in units of the perceptual standard deviation."""
+"""Discriminability of two samples (d′): the difference of their perceptual means in units of the perceptual standard deviation, by Thurstone's model."""
 
 from __future__ import annotations
 

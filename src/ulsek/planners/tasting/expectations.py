@@ -23,7 +23,6 @@ MOST_SETS = 2000
 """More sets than anybody ever tastes."""
 _STAYS = 6
 """The power of an exact test falls a little from one number of sets to the next: what must hold for so many in a row."""
-_STEP = 0.01
 _USUAL_SCATTER = 1.5
 """Standard deviation of the scores that one taster gives two like glasses [points of ten]. House experience."""
 

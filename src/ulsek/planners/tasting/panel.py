@@ -10,6 +10,7 @@ from ulsek.core.tasting.answers import Answered, chosen_sample, is_right
 from ulsek.core.tasting.design import PanelDesign
 from ulsek.core.tasting.found import ALARM, SURE, PanelFound, ShareFound, TasterCount
 from ulsek.core.tasting.methods import METHODS, Method
+from ulsek.core.tasting.sequential import decided
 
 from . import distances
 from .ranks import ranking
@@ -23,7 +24,7 @@ def found_of(design: PanelDesign, answered: Sequence[Answered]) -> PanelFound | 
     if not answered:
         return None
     if method.aim == "difference":
-        return PanelFound(share=_difference(method, answered))
+        return PanelFound(share=_difference(method, design, answered))
     if method.key == "paired":
         return PanelFound(share=_preference(answered))
     if method.key == "ranking":
@@ -40,7 +41,7 @@ def _counts(answered: Sequence[Answered], counts: Sequence[bool]) -> tuple[Taste
     return tuple(TasterCount(seat, right[seat], of[seat]) for seat in sorted(of))
 
 
-def _difference(method: Method, answered: Sequence[Answered]) -> ShareFound:
+def _difference(method: Method, design: PanelDesign, answered: Sequence[Answered]) -> ShareFound:
     guess = method.guess or 0.0
     counts = _counts(answered, [is_right(item.page, item.answer) for item in answered])
     right, each = sum(item.right for item in counts), tuple(item.of for item in counts)
@@ -50,7 +51,8 @@ def _difference(method: Method, answered: Sequence[Answered]) -> ShareFound:
         d_prime = _same_different(answered)
     else:
         d_prime = Range(*(distances.distance(method.key, guess + (1.0 - guess) * at) for at in (share, low, high)))
-    return ShareFound(counts, guess, share, low, high, by_chance(right, sum(each), guess), SURE, d_prime)
+    ended_by = decided(right, sum(each), guess, design.line) if design.is_sequential else None
+    return ShareFound(counts, guess, share, low, high, by_chance(right, sum(each), guess), SURE, d_prime, ended_by)
 
 
 def _same_different(answered: Sequence[Answered]) -> Range | None:

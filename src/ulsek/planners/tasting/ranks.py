@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 from itertools import combinations, product
 
 import numpy as np
@@ -57,13 +58,18 @@ def pairs_of_ranks(ranks: Ranks) -> list[PairFound]:
 
 
 def corrected_pairs(pairs: Sequence[PairFound]) -> tuple[PairFound, ...]:
-    """Returns the pairs with their probabilities corrected for their number, so that any false alarm has the accepted probability. Source: Holm 1979."""
-    ordered = sorted(pairs, key=lambda item: item.by_chance)
-    found, least = [], 0.0
-    for place, item in enumerate(ordered):
-        least = max(least, min(1.0, item.by_chance * (len(ordered) - place)))
-        found.append(PairFound(item.first, item.second, item.before, item.of, least, item.low, item.apart))
-    return tuple(found)
+    """Returns the pairs, the surest first, with their probabilities corrected for their number."""
+    corrected = holm([item.by_chance for item in pairs])
+    return tuple(sorted((replace(item, by_chance=p) for item, p in zip(pairs, corrected, strict=True)), key=lambda item: item.by_chance))
+
+
+def holm(chances: Sequence[float]) -> list[float]:
+    """Returns probabilities corrected for their number, in their order: any false alarm among them has the accepted probability. Source: Holm 1979."""
+    found, least = [0.0] * len(chances), 0.0
+    for place, at in enumerate(sorted(range(len(chances)), key=chances.__getitem__)):
+        least = max(least, min(1.0, chances[at] * (len(chances) - place)))
+        found[at] = least
+    return found
 
 
 def worths(ranks: Ranks) -> tuple[float, ...]:

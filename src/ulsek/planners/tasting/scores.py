@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import combinations
 from typing import Any
 
@@ -20,7 +20,7 @@ from ulsek.core.base.ranges import Range
 from ulsek.core.tasting.found import AttributeFound, PairFound, ScoresFound
 from ulsek.core.tasting.methods import JUST_RIGHT
 
-from .ranks import corrected_pairs, pairs_of_ranks
+from .ranks import corrected_pairs, holm, pairs_of_ranks
 from .shares import split_by_chance
 
 Floats = NDArray[Any]
@@ -173,7 +173,7 @@ class Marked:
 
 def attributes(given: Sequence[Marked]) -> tuple[AttributeFound, ...]:
     """Returns for each sample and attribute how many found it too little, right and too much, and what that cost it. Of a taster who marked it twice the first
-    mark counts.
+    mark counts. Probabilities are corrected for the number of samples and attributes.
     """
     said: dict[tuple[int, str], dict[int, Marked]] = defaultdict(dict)
     for item in given:
@@ -188,4 +188,5 @@ def attributes(given: Sequence[Marked]) -> tuple[AttributeFound, ...]:
         chance = split_by_chance(max(little, much), (1,) * (little + much)) if little + much else 1.0
         drop = math.fsum(right) / len(right) - math.fsum(off) / len(off) if right and off else None
         found.append(AttributeFound(sample, attribute, little, len(right), much, chance, drop))
-    return tuple(found)
+    corrected = holm([item.by_chance for item in found])
+    return tuple(replace(item, by_chance=p) for item, p in zip(found, corrected, strict=True))

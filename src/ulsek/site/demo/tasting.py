@@ -19,7 +19,7 @@ from ulsek.tasting.actions.open_panel import open_panel
 from ulsek.tasting.actions.plan_panel import PanelPlan, plan_panel
 from ulsek.tasting.actions.take_seat import take_seat
 from ulsek.tasting.models import Panel, Seat
-from ulsek.tasting.panels import as_host
+from ulsek.tasting.panels import Taster, as_host
 from ulsek.tasting.plans import WantedSample
 from ulsek.team.models import Person
 
@@ -84,7 +84,7 @@ class PanelHistory:
         people = {person.display_name: person for person in Person.objects.filter(display_name__in=item["tasters"])}
         seats: list[Seat] = []
         for n, name in enumerate(item["tasters"]):
-            seats.append(take_seat(host, panel.pk, name, people.get(name), "", when + timedelta(minutes=2, seconds=20 * n)))
+            seats.append(take_seat(host, panel.pk, Taster(name, people.get(name)), "", when + timedelta(minutes=2, seconds=20 * n)))
         left = item.get("answered", len(pages))
         for turn in range(1, max(page.turn for page in pages) + 1):
             for seat in seats:

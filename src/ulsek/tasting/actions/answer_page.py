@@ -13,13 +13,14 @@ from django.utils import timezone
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.vocabulary import plain
 from ulsek.core.tasting.answers import checked_answer
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.models import Person
 
 from ..models import Panel, PanelAnswer, PanelState, Seat
-from ..panels import MOST_NAME, locked_panel, must_be_open
+from ..panels import Taster, locked_panel, must_be_open, new_seat
 from .break_seal import end_if_complete
 
 
@@ -84,15 +85,18 @@ class PaperSheet:
 
 @action
 def type_sheet(member: Member, panel_id: UUID, sheet: PaperSheet, at: datetime | None = None) -> Panel:
-    """Stores the answers of a paper sheet. Raises Refusal, at its place, for a seat that somebody has on a phone, and for answers that do not fit."""
+    """Returns the panel with the answers of a paper sheet stored. Raises Refusal, at its place, for a seat of somebody else, as `new_seat` does for a new one, and for answers
+    that do not fit.
+    """
     panel = locked_panel(member, panel_id)
     must_be_open(panel)
     now = at or timezone.now()
-    name = free_text(sheet.name, "name", MOST_NAME, message("Whose sheet is it?"), message("Write their name"))
     if not 1 <= sheet.number <= panel.planned.tasters:
         raise Refusal(message("There is no seat {n}", n=sheet.number), "number", message("1 to {most}", most=panel.planned.tasters))
-    seat, is_new = Seat.objects.get_or_create(panel=panel, number=sheet.number, defaults={"name": name, "taken_at": now})
-    if not is_new and seat.name != name:
+    seat = panel.seats.filter(number=sheet.number).first()
+    if seat is None:
+        seat = new_seat(panel, Taster(sheet.name), now, number=sheet.number)
+    elif plain(seat.name) != plain(sheet.name):
         raise Refusal(
             message("Seat {n} is {name}'s", n=seat.number, name=seat.name),
             "number",

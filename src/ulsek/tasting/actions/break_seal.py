@@ -13,12 +13,12 @@ from ulsek.core.base.messages import message
 from ulsek.core.tasting.answers import Answered, is_right
 from ulsek.core.tasting.methods import METHODS
 from ulsek.core.tasting.sequential import decided
+from ulsek.planners.tasting.telling import Told, told, without_key
 from ulsek.team.access import Member
 from ulsek.team.action import action
 
 from ..models import Panel, PanelAnswer, PanelState
 from ..panels import locked_panel, must_be_open
-from ..telling import Told, told, without_key
 from ..trials import alike
 
 MOST_WHY = 300

@@ -8,19 +8,18 @@ from uuid import UUID
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
-from ulsek.core.advice.corrections import REPAIR_MATERIALS, take_addition, to_the_flag
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
+from ulsek.core.workbench.questions import draft_at_flag
 from ulsek.specs.actions.branch_spec import branch_trial
 from ulsek.specs.models import Spec
-from ulsek.specs.queries import evaluated, version_body
+from ulsek.specs.queries import version_body
+from ulsek.stores.house import StoredHouse
 from ulsek.team.access import Member
 from ulsek.team.action import action
 
 from ..models import Panel, PanelState
 from ..trials import version_of
-
-_MOST_ADDITIONS = 6
 
 
 @action
@@ -47,14 +46,7 @@ def draft_next(member: Member, panel_id: UUID, at: datetime | None = None) -> Sp
             remedy=message("Publish it first, or start a spec of it"),
             code="missing",
         )
-    body = version_body(version)
-    # One after the other, each from the draft as it is then: a line that brings the vessel to a target answers by itself to what was added before it.
-    for _ in range(_MOST_ADDITIONS):
-        evaluation = evaluated(member.house, body, REPAIR_MATERIALS)[0]
-        additions = to_the_flag(evaluation, wanted["sugar"], wanted["acid"]).additions
-        if not additions:
-            break
-        body = take_addition(body, evaluation, additions[0].material, additions[0].mass_g)
+    body = draft_at_flag(StoredHouse(member.house), version_body(version), wanted["sugar"], wanted["acid"]).spec
     trial = branch_trial(member, version, f"{version.spec.name}, after {panel.code}", at=at or timezone.now(), body=body)
     member.wrote("draft_next", str(panel), at=at, trial=trial.name)
     return trial

@@ -24,9 +24,10 @@ from .plan_panel import must_be_planned
 
 @action
 def open_panel(member: Member, panel_id: UUID, at: datetime | None = None, seed: str = "") -> Panel:
-    """Opens a panel: what its samples are is looked at once more, and which glass holds what is drawn. `seed` is given by tests and the demo only.
+    """Returns a planned panel opened: the contents and allergens of its samples are read anew, and the secret seed of its codes and orders is drawn (or is `seed`, for tests and the
+    demo).
 
-    Raises Refusal if nobody pours, and for a sample that nobody may taste any more.
+    Raises Refusal if the panel is not planned, if nobody pours, and for a sample that nobody may taste any more.
     """
     panel = locked_or_404(Panel.objects.filter(pk=panel_id, house=member.house))
     must_be_planned(panel)

@@ -17,7 +17,7 @@ from .break_seal import end_if_complete
 
 @action(receipt=False)
 def step_out(host: Member, seat_id: UUID, at: datetime | None = None) -> Seat:
-    """Lets a taster step out. Why is not asked and not kept. What they answered before stays; no more is waited for."""
+    """Returns the seat of a taster who leaves the panel. No reason is stored; earlier answers count, and the panel ends without the rest. Raises Refusal for a closed panel."""
     panel = locked_panel(host, Seat.objects.get(pk=seat_id).panel_id)
     must_be_open(panel)
     seat = Seat.objects.get(pk=seat_id)

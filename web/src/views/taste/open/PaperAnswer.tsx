@@ -3,19 +3,24 @@ import { SCORE } from "../../../api/rules";
 import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
 import { typed } from "../../../parts/numbers";
+import type { Answer } from "../../../sync/seat";
 import type { PaperPage } from "./sheetPages";
 
 interface PaperAnswerProps {
   page: PaperPage;
   attributes: readonly string[];
-  onChange: (answer: Record<string, unknown>) => void;
+  onChange: (answer: Answer) => void;
 }
+
+/** The marks that are numbers; what is none yet is left out, and the site says which is missing. */
+const marksOf = (texts: Record<string, string>) =>
+  Object.fromEntries(Object.entries(texts).flatMap(([name, text]) => (typed(text) === null ? [] : [[name, typed(text) ?? 0]])));
 
 /** One answer of a paper sheet, as it is typed in. */
 export function PaperAnswer({ page, attributes, onChange }: PaperAnswerProps) {
   const [text, setText] = useState("");
   const [marks, setMarks] = useState<Record<string, string>>({});
-  const put = (value: string, answer: Record<string, unknown>) => {
+  const put = (value: string, answer: Answer) => {
     setText(value);
     onChange(answer);
   };
@@ -51,7 +56,7 @@ export function PaperAnswer({ page, attributes, onChange }: PaperAnswerProps) {
             onChange={(value) => {
               const next = { ...marks, [key]: value };
               setMarks(next);
-              onChange({ marks: Object.fromEntries(Object.entries(next).map(([name, mark]) => [name, typed(mark)])) });
+              onChange({ marks: marksOf(next) });
             }}
           />
         ))}

@@ -7,6 +7,7 @@ import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
 import { Sheet } from "../../../parts/Sheet";
+import type { Answer } from "../../../sync/seat";
 import { usePanelAct } from "../common/usePanelAct";
 import { PaperAnswer } from "./PaperAnswer";
 import { sheetPages } from "./sheetPages";
@@ -21,7 +22,7 @@ interface PaperSheetProps {
 export function PaperSheet({ panel, open, onClose }: PaperSheetProps) {
   const [number, setNumber] = useState("");
   const [name, setName] = useState("");
-  const [answers, setAnswers] = useState<Record<number, Record<string, unknown>>>({});
+  const [answers, setAnswers] = useState<Record<number, Answer>>({});
   const key = useQuery({ ...ask.pouring(panel.id), enabled: open });
   const act = usePanelAct(
     () =>

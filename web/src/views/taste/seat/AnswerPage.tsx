@@ -78,7 +78,7 @@ interface AskedProps {
 function Asked({ seat, page, answer, onAnswer }: AskedProps) {
   switch (page.asks) {
     case "liking":
-      return <LikingLine value={(answer?.score as number | undefined) ?? null} onChange={(score) => onAnswer({ score })} />;
+      return <LikingLine value={answer?.score ?? null} onChange={(score) => onAnswer({ score })} />;
     case "attributes":
       return <Marks attributes={seat.attributes} onChange={(marks) => onAnswer(marks && { marks })} />;
     case "ranking":
@@ -103,7 +103,7 @@ function Asked({ seat, page, answer, onAnswer }: AskedProps) {
         <Glasses
           label={seat.task}
           options={page.codes.map((code) => ({ value: code, name: code }))}
-          value={(answer?.code as string | undefined) ?? null}
+          value={answer?.code ?? null}
           onChange={(code) => onAnswer({ code })}
         />
       );

@@ -86,8 +86,8 @@ class Told:
 def told(panel: Told) -> tuple[PanelVerdict, PanelResults]:
     """Returns the verdict of a panel and its results."""
     # The statistics library takes a second to load: it is loaded where it is first needed.
-    from ulsek.planners.tasting.panel import found_of
-    from ulsek.planners.tasting.surface import liked_spot
+    from .panel import found_of
+    from .surface import liked_spot
 
     design, answered = panel.design, panel.answered
     found = None if panel.stop else found_of(design, answered)
@@ -97,7 +97,7 @@ def told(panel: Told) -> tuple[PanelVerdict, PanelResults]:
     words = tuple(TasterWord(item.page.seat, item.page.codes, item.answer["word"]) for item in answered if item.answer.get("word"))
     sets = tuple(page for page in panel.pages if page.asks != "attributes")
     spots = _scored(panel.spots, found)
-    liked = liked_spot(spots, found.scores.sd_rest) if found is not None and found.scores is not None else None
+    liked = liked_spot(spots, found.scores.error) if found is not None and found.scores is not None else None
     missing = missing_words(spots) if spots and missing_spots(spots) else NOTHING
     following = _next(design, spots, found)
     return said, PanelResults(tuple(_standings(design, sets, answered, found)), sets, words, found, liked, missing, following)
