@@ -202,3 +202,60 @@ def test_six_coded_glasses_with_a_bought_bottle(hand, browser, site):
     expect(standings.get_by_role("listitem").last).to_contain_text("2.8")
     expect(page.get_by_role("region", name="Verdict")).to_contain_text("2 tasters only")
     expect(page.get_by_role("region", name="Where they stand").get_by_role("img")).to_be_visible()
+
+
+def add_bottle(page, find, place):
+    """Adds one of the house's bottles to the samples of a plan, by its place in the list, the first to turn first; returns its code."""
+    page.get_by_role("button", name=re.compile("Add (the first|another)")).click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_label("Find a bottle").fill(find)
+    row = sheet.get_by_role("listitem").filter(has_text=re.compile(f"^{find}", re.IGNORECASE)).nth(place)
+    code = re.search(r"L\d{4}", row.inner_text())[0]
+    row.get_by_role("button").click()
+    expect(sheet).to_be_hidden()
+    return code
+
+
+def test_an_old_bottle_shortens_a_date(hand, browser, site):
+    page = hand.page
+    hand.sign_in("ilse")
+    hand.place("Taste")
+    page.get_by_role("link", name="Ask something").click()
+    old, young = (add_bottle(page, "Sea buckthorn cordial", place) for place in (0, 1))
+    assert old != young
+    shows = page.get_by_role("region", name="What this panel can show")
+    expect(shows).to_contain_text(re.compile(r"Day 5 against day 2: if age is shown, a shorter date is proposed\. No panel makes one longer"))
+    page.get_by_label("Tasters").fill("3")
+    page.get_by_label("Times each").fill("1")
+    page.get_by_label("The question, in one sentence").fill("Is the older cordial still what it was?")
+    panel, link = open_panel(page)
+    key = key_of(signed_in(browser, site, "jonas"), panel)
+    page.goto(panel)
+    for name in ("Ada", "Ben", "Cleo"):
+        phone = Phone(browser, site, link, name)
+        phone.begin()
+        phone.picks(odd(phone.codes(), key))
+        expect(phone.page.get_by_role("heading", name="Thank you")).to_be_visible()
+
+    good = page.get_by_role("region", name="How long it is good")
+    expect(good).to_contain_text("Day 5 was told from day 2: good for 4 days at most.")
+    expect(good).to_contain_text("Quality stands at 28 days, safety at 5 days.")
+    good.get_by_role("button", name="Set 4 days").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_label("Good for").fill("5")
+    sheet.get_by_role("button", name="Set it, in my name").click()
+    expect(sheet).to_contain_text("a tasting makes a date shorter, never longer")
+    sheet.get_by_label("Good for").fill("4")
+    sheet.get_by_label("Why").fill("flat by the fifth day")
+    sheet.get_by_role("button", name="Set it, in my name").click()
+    expect(good).to_contain_text("print them anew")
+    expect(good).to_contain_text("Quality stands at 4 days, safety at 5 days.")
+    expect(good.get_by_role("button")).to_have_count(0)
+    expect(page.get_by_role("region", name="Verdict")).to_contain_text("Sea buckthorn cordial is good for 4 days")
+    good.get_by_role("link", name=young).click()
+    expect(page.get_by_role("main")).to_contain_text("4 days from its making: flat by the fifth day (Ilse M.)")
+    page.goto(f"{site.base}/house/rules")
+    tasted = page.get_by_role("region", name="As it tasted")
+    expect(tasted.get_by_role("listitem")).to_contain_text("Sea buckthorn cordial is good for 4 days")
+    tasted.get_by_role("button", name="Without the date of Sea buckthorn cordial").click()
+    expect(tasted.get_by_role("listitem")).to_have_count(0)

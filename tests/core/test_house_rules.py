@@ -161,7 +161,9 @@ def test_the_example_in_the_documentation_is_read():
     example = json.loads(page.split("```json")[1].split("```")[0])
     rules = read_rules(example)
     assert rules.keeping["procedures"]["hot cordial"]["fill_c"] == 88
-    assert set(tables(rules)) | {"leftovers", "altitude_m", "shelf", "place"} == set(re.findall(r"^\| `(\w+)`", page, re.MULTILINE))
+    assert set(tables(rules)) | {"spec_quality", "leftovers", "altitude_m", "shelf", "place"} == set(
+        re.findall(r"^\| `(\w+)`", page, re.MULTILINE)
+    )
 
 
 def test_names_are_judged_by_the_law_of_the_house_s_place_or_by_every_one():

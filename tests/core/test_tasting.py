@@ -197,7 +197,7 @@ def test_what_must_be_known_is_said_and_names_no_sample():
     assert "no promise" in str(before_the_first_glass([], some_unknown=False, alcohol_ml=0.0))
     assert not stop_words(recalled=False, past=False)
     assert "recalled" in str(stop_words(recalled=True, past=True))
-    with pytest.raises(Refusal, match="x is past its safety date, 20 May: nobody tastes it"):
+    with pytest.raises(Refusal, match="x is past its last day, 20 May: nobody tastes it"):
         check_servable("x", recalled=False, past=date(2090, 5, 20), gone=False, where="samples/0")
 
 

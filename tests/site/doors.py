@@ -188,6 +188,7 @@ class Doors:
             "POST /panels/{panel_id}/sheets": (f"{self.sealed}/sheets", {"number": 2, "name": "Ben", "answers": {}}, unknown), "POST /panels/{panel_id}/seats/{number}/again": (f"{self.sealed}/seats/1/again", {}, unknown),
             "POST /panels/{panel_id}/seal": (lambda: f"{self.new_open()}/seal", {"why": "x"}, unknown), "PUT /panels/{panel_id}/decision": (lambda: f"{self.new_told()}/decision", {"decision": "x", "why": "y"}, unknown),
             "DELETE /panels/{panel_id}": (self.new_plan, None, unknown), "POST /panels/{panel_id}/next-trial": (f"{self.told}/next-trial", {}, unknown),
+            "POST /panels/{panel_id}/shorter-date": (f"{self.told}/shorter-date", {"days": 2, "why": "x"}, unknown, {"lead": 422}),
             # What ends things for everybody stands last.
             "POST /lots/{code}/recall": (f"{lot}/recall", {"why": "x"}, unknown), "POST /stock/{stock_id}/recall": (f"{item}/recall", {"why": "x"}, unknown),
             "POST /specs/{spec_id}/versions/{number}/recall": (f"{first}/recall", {"why": "x"}, unknown), "POST /specs/{spec_id}/versions/{number}/withdraw": (f"{first}/withdraw", {"why": "x"}, unknown),

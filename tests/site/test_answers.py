@@ -19,6 +19,7 @@ from tests.site.conftest import PASSWORD, Api, Phone, event
 from tests.site.doors import PIN, Doors, On
 from tests.site.signing import Key, sealed
 from tests.site.test_authenticator import digits
+from tests.site.test_old_bottle import old_and_young, told
 from ulsek.batches.models import Lot, Run
 from ulsek.core.base.answer import NEVER_MISSING, members
 from ulsek.core.base.messages import NOTHING, message
@@ -119,6 +120,12 @@ def _tasted(doors):
     assert seat.post("/seat/out").status_code == 200
 
 
+def _aged(doors):
+    """An old bottle beside a young one of its version shortens its date."""
+    table = told(doors.place, *old_and_young(doors.place), right=6)
+    assert doors.place.apis["lead"].post(f"{table.path}/shorter-date", {"days": 3, "why": "flat"}).status_code == 200
+
+
 def test_every_operation_answers_what_its_description_says(place):
     House.objects.filter(pk=place.house.pk).update(is_demo=True)
     published.SEEN.clear()
@@ -131,6 +138,7 @@ def test_every_operation_answers_what_its_description_says(place):
             for who, api in (("maker", maker), ("lead", lead)):
                 doors.ask(operation, api, who)
         _tasted(doors)
+        _aged(doors)
         _grouped(place)
         _people(place)
         _coming_and_going(place)

@@ -19,7 +19,11 @@ API = "maker"
 
 def bottled(place, spec=None, **start):
     """A lot, weighed, cooled and bottled as planned."""
-    run = place.run(spec, **start)
+    return finished(place, place.run(spec, **start))
+
+
+def finished(place, run):
+    """The lot of a batch that is weighed, cooled and bottled as planned."""
     state = folded(Run.objects.get(pk=run), events_of(Run.objects.get(pk=run)))
     events = []
     for step in state.spec.steps:

@@ -144,5 +144,6 @@ describe("what is drawn of a panel", () => {
     const panel = { aim: "difference", is_shown: false, samples: [{ short: "version 3" }, { short: "trial" }] } as Schemas["PanelOut"];
     expect(offers(panel)).toEqual(["Version 3 stays", "Switch to Trial", "Ask more people"]);
     expect(offers({ ...panel, is_shown: true })).toEqual(["Version 3 stays", "Switch to Trial all the same"]);
+    expect(offers({ ...panel, age: { words: "", days: null, stands: "" } })).toEqual(["The date stays", "Ask more people"]);
   });
 });

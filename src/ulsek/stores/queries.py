@@ -11,7 +11,9 @@ from typing import Any
 from ulsek.core.materials.material import Material, read_material
 from ulsek.core.materials.shipped import shipped_bodies, shipped_material
 from ulsek.core.results.evaluation_result import Bands
+from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.safety.shelf_life_rules import last_day
+from ulsek.core.safety.spec_quality import dated_material
 from ulsek.team.models import House
 
 from .models import HouseMaterial, StockAction, StockItem
@@ -58,7 +60,10 @@ def resolved_bodies(house: House, keys: Iterable[str]) -> tuple[dict[str, Mappin
     """Returns the named materials in the open form with their newest open delivery, and those deliveries. Unknown keys are omitted."""
     wanted = set(keys)
     own = dict(HouseMaterial.objects.filter(house=house, key__in=wanted).values_list("key", "body"))
-    known = {key: own.get(key) or shipped_bodies()[key] for key in wanted if key in own or key in shipped_bodies()}
+    said = read_rules(house.rules).spec_quality
+    known = {
+        key: dated_material(key, own.get(key) or shipped_bodies()[key], said) for key in wanted if key in own or key in shipped_bodies()
+    }
     newest: dict[str, StockItem] = {}
     # Through the house, which each row then refers to without loading it again.
     for item in house.stockitem_set.filter(material__in=known, gone_at=None).order_by("received_at"):

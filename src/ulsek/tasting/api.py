@@ -13,6 +13,7 @@ from ninja.errors import HttpError
 from ulsek.core.tasting.beforehand import beforehand
 from ulsek.core.tasting.design import LINES, PanelDesign, checked_design
 from ulsek.core.tasting.methods import method_of, proposed
+from ulsek.core.tasting.old_bottle import age_beforehand
 from ulsek.core.tasting.serving import SampleContents, Serving, alcohol_ml, poured_words, pours
 from ulsek.specs.schemas import SavedDraft
 from ulsek.team.access import Member, member_of
@@ -25,7 +26,9 @@ from .actions.decide import decide
 from .actions.draft_next import draft_next
 from .actions.open_panel import open_panel
 from .actions.plan_panel import PanelPlan, drop_panel, plan_panel
+from .actions.shorten_date import shorten_date
 from .actions.take_seat import seat_again
+from .ages import aged
 from .models import Panel, PanelSample, PanelState
 from .plans import WantedSample, found_samples
 from .queries import about, panel_row, panel_view, panels_of, pouring, tasted_specs
@@ -45,6 +48,8 @@ from .schemas import (
     SampleIn,
     ServingIn,
     SheetIn,
+    ShorterDateIn,
+    ShorterDateOut,
     TastedSpec,
 )
 from .sheets import sheets_pdf
@@ -106,8 +111,8 @@ def look_ahead(request: HttpRequest, payload: BeforehandIn) -> BeforehandOut:
     """What a panel can show, the methods that fit, and what is poured; nothing is stored."""
     from ulsek.planners.tasting.expectations import expected
 
-    house = member_of(request).house
-    found = found_samples(house, [_wanted(item) for item in payload.samples], timezone.now())
+    house, now = member_of(request).house, timezone.now()
+    found = found_samples(house, [_wanted(item) for item in payload.samples], now)
     count = max(payload.count, len(found))
     methods = proposed(payload.aim, count)
     chosen = next((item for item in methods if item.key == payload.design.method), methods[0])
@@ -120,7 +125,7 @@ def look_ahead(request: HttpRequest, payload: BeforehandIn) -> BeforehandOut:
     dosed = pours(contents, serving) if serving.drink and len(found) == count else None
     spirit = alcohol_ml(design, contents, serving if dosed else Serving(), _ANY_SEED)
     return BeforehandOut(
-        sentences=told.sentences,
+        sentences=tuple(filter(None, (*told.sentences, age_beforehand(aged(house, found, now))))),
         reaches_line=told.reaches_line,
         methods=tuple(MethodOut(key=item.key, name=item.name, why=item.why, glasses=item.glasses(count)) for item in methods),
         poured=poured_words(design, spirit),
@@ -216,6 +221,12 @@ def write_decision(request: HttpRequest, panel_id: UUID, payload: DecisionIn) ->
     """Writes down what was decided, and why."""
     member = member_of(request)
     return _view(member, decide(member, panel_id, payload.decision, payload.why).pk)
+
+
+@router.post("/panels/{panel_id}/shorter-date", response=answers(ShorterDateOut))
+def set_shorter_date(request: HttpRequest, panel_id: UUID, payload: ShorterDateIn) -> ShorterDateOut:
+    """Shortens the quality date of the spec of an old bottle by what the panel showed; never a safety date, and never longer."""
+    return ShorterDateOut(lots=tuple(shorten_date(member_of(request), panel_id, payload.days, payload.why)))
 
 
 @router.post("/panels/{panel_id}/next-trial", response={201: answers(SavedDraft)})

@@ -20,6 +20,7 @@ from ulsek.core.tasting.stops import before_the_first_glass
 from ulsek.team.access import Member
 from ulsek.team.models import House, Role
 
+from .ages import age_view
 from .codes import letters, link_of
 from .models import Panel, PanelSample, PanelState, Seat
 from .plans import stored_sample
@@ -156,6 +157,7 @@ def panel_view(panel: Panel, member: Member, now: datetime) -> PanelOut:
         verdict=panel.verdict,
         results=panel.results,
         next_how=_next_how(panel, member.day(now)),
+        age=age_view(panel) if panel.state == _TOLD else None,
         decision_why=panel.decision_why,
         decided_at=panel.decided_at,
         late=sum(seat.too_late for seat in seats),

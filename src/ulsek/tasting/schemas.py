@@ -169,6 +169,15 @@ class PanelRow:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class AgeOut:
+    """What older bottles showed beside younger ones. `days` is the shorter quality date that follows, at most; null if none does, or if what stands is shorter. `stands` says what stands."""
+
+    words: Message
+    days: int | None
+    stands: Message
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PanelOut(PanelRow):
     """A panel. Of an open one nobody is told its samples. `link`, `letters` and `qr` (rows of 0 and 1) lead to a seat while it is open; makers see them."""
 
@@ -193,6 +202,8 @@ class PanelOut(PanelRow):
     results: Annotated[OpenForm, StoredAs(PanelResults)] | None
     next_how: Message
     """What makes the next trial from what is in hand; empty if that is not known."""
+    age: AgeOut | None
+    """Null if no older bottle was tasted beside a younger one of its version."""
     decision_why: str
     decided_at: datetime | None
     late: int
@@ -257,6 +268,20 @@ class DecisionIn(Schema):
 
     decision: str
     why: str
+
+
+class ShorterDateIn(Schema):
+    """For how many days the product is good, at most what the panel showed, and why."""
+
+    days: int
+    why: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShorterDateOut:
+    """The codes of the lots whose last day came forward: their labels say the old one."""
+
+    lots: tuple[str, ...]
 
 
 class TasterAnswer(Schema):

@@ -263,6 +263,7 @@ NEEDED: Mapping[str, Role | None] = {
     "POST /panels/{panel_id}/seal": Role.LEAD,
     "PUT /panels/{panel_id}/decision": Role.LEAD,
     "POST /panels/{panel_id}/next-trial": Role.LEAD,
+    "POST /panels/{panel_id}/shorter-date": Role.LEAD,
     "POST /seat": EVERYBODY,
     "GET /seat": EVERYBODY,
     "POST /seat/answers": EVERYBODY,

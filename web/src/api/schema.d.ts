@@ -2090,6 +2090,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/panels/{panel_id}/shorter-date": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Shorter Date
+         * @description Shortens the quality date of the spec of an old bottle by what the panel showed; never a safety date, and never longer.
+         */
+        post: operations["ulsek_tasting_api_set_shorter_date"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parse": {
         parameters: {
             query?: never;
@@ -4440,6 +4460,17 @@ export interface components {
         /** @description A code with which a taster goes on from another phone, once. */
         AgainOut: {
             code: string;
+        };
+        /** @description What was found of age: the sentence, and for how many days at most the product is good by it [days]; None if no older sample was shown to be worse. */
+        AgeFound: {
+            days: number | null;
+            words: string;
+        };
+        /** @description What older bottles showed beside younger ones. `days` is the shorter quality date that follows, at most; null if none does, or if what stands is shorter. `stands` says what stands. */
+        AgeOut: {
+            days: number | null;
+            stands: string;
+            words: string;
         };
         /**
          * AimIn
@@ -7082,6 +7113,7 @@ export interface components {
         };
         /** @description A panel. Of an open one nobody is told its samples. `link`, `letters` and `qr` (rows of 0 and 1) lead to a seat while it is open; makers see them. */
         PanelOut: {
+            age: components["schemas"]["AgeOut"] | null;
             /** @enum {string} */
             aim: "difference" | "preference" | "standing";
             answered: number;
@@ -7168,8 +7200,9 @@ export interface components {
              */
             state: "" | "planned" | "open" | "told";
         };
-        /** @description Where the samples stand, the best first where they have an order; for right and wrong answers one row of all dots. `sets` is the key: what stood in each glass. `liked` is where the panel likes what differs only in sugar and acid, `liked_words` says why it is not known; `next` is the trial worth making. */
+        /** @description Where the samples stand, the best first where they have an order; for right and wrong answers one row of all dots. `sets` is the key: what stood in each glass. `liked` is where the panel likes what differs only in sugar and acid, `liked_words` says why it is not known; `next` is the trial worth making. `age` is what older bottles showed beside younger ones, None without such. */
         PanelResults: {
+            age: components["schemas"]["AgeFound"] | null;
             found: components["schemas"]["PanelFound"] | null;
             liked: components["schemas"]["LikedSpot"] | null;
             liked_words: string;
@@ -8063,9 +8096,10 @@ export interface components {
             source: string;
             words: string;
         };
-        /** @description Every rule that a house may set: figures table by table, its procedures of hot filling (none ships), and what imprecise words hold. */
+        /** @description Every rule that a house may set: figures table by table, its procedures of hot filling (none ships), what imprecise words hold, and how long it finds its specs good (none ships). */
         RuleSheet: {
             procedures: components["schemas"]["ProcedureRow"][];
+            spec_quality: components["schemas"]["SpecQualityRow"][];
             tables: components["schemas"]["RuleTable"][];
             words: components["schemas"]["WordRow"][];
         };
@@ -8670,6 +8704,20 @@ export interface components {
             turns: components["schemas"]["LotOut"][];
             zone: string;
         };
+        /**
+         * ShorterDateIn
+         * @description For how many days the product is good, at most what the panel showed, and why.
+         */
+        ShorterDateIn: {
+            /** Days */
+            days: number;
+            /** Why */
+            why: string;
+        };
+        /** @description The codes of the lots whose last day came forward: their labels say the old one. */
+        ShorterDateOut: {
+            lots: string[];
+        };
         /** @description A side draft. */
         SideDraftOut: {
             id: number;
@@ -9008,6 +9056,16 @@ export interface components {
         };
         /** @enum {unknown} */
         SpecProperty: "brix" | "acid_g_100ml" | "sugar_g_100ml" | "abv" | "volume_ml" | "mass_g";
+        /** @description For how many days [days] the house finds a spec good, by its id (`key`): who decided it, why, whence and since when. */
+        SpecQualityRow: {
+            by: string;
+            dated: string;
+            days: number;
+            key: string;
+            name: string;
+            source: string;
+            why: string;
+        };
         /**
          * SpecQuery
          * @description Which specs of a house are listed. Empty: all of them. `find` looks at every text of a spec, and knows its family by every name.
@@ -13112,6 +13170,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    ulsek_tasting_api_set_shorter_date: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShorterDateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShorterDateOut"];
+                };
             };
         };
     };

@@ -25,7 +25,9 @@ from ulsek.core.run.learned_priors import carried, stored_priors
 from ulsek.core.run.rehearsal import score
 from ulsek.core.run.run_result import run_result
 from ulsek.core.run.state import RunState
+from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.safety.rules_edition import edition_words
+from ulsek.core.safety.spec_quality import no_longer_than
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
 from ulsek.team.locks import locked
@@ -162,6 +164,8 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Finished) -> Lot 
         remedy = message("Sign that it goes on the shelf like this, or mend it first")
         raise Refusal(state.off_spec, "body/signed", remedy=remedy, code="unsigned")
     bottle, made = state.bottle, run.finished_at
+    # A date that the house shortened while the batch was under way holds for it too.
+    kept = no_longer_than(evaluation.keeping, read_rules(member.house.rules).spec_quality.get(state.spec.id))
     ready, why = ready_from(state.spec.steps, state.done, state.begun, state.skipped, event.at)
     volume = _volume_ml(evaluation, last, event)
     common = {
@@ -177,7 +181,7 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Finished) -> Lot 
     }
     lot = Lot.objects.create(
         **common,
-        **fields_of(lot_dates(state, evaluation.keeping, member.day)),
+        **fields_of(lot_dates(state, kept, member.day)),
         code=f"L{run.code[1:]}",
         name=state.spec.name,
         amount=volume,

@@ -18,6 +18,7 @@ from ..safety.barriers import NOTHING_SHOWN, Evidence
 from ..safety.hazards import Hazards, as_poured, hazards, restricted_amounts
 from ..safety.house_rules import Rules, shipped
 from ..safety.shelf_life import HouseDate, Keeping, with_house_date
+from ..safety.spec_quality import no_longer_than
 from ..spec import spec as s
 from .colour import ExpectedColour, expected_colour
 from .cost import NO_COST, Cost, CostAllocation, FullCost, cost, full_cost
@@ -60,8 +61,8 @@ class Evaluation(FlowFigures):
 
     @cached_property
     def keeping(self) -> Keeping:
-        """How long the product keeps."""
-        return product_keeping(self)
+        """How long the product keeps, and no longer than the house has found it good."""
+        return no_longer_than(product_keeping(self), self.rules.spec_quality.get(self.inputs.spec.id))
 
     @cached_property
     def leftovers(self) -> tuple[Leftover, ...]:

@@ -7,30 +7,32 @@ source and date.
 from __future__ import annotations
 
 import json
-import math
 from collections.abc import Callable, Mapping
 from copy import deepcopy
 from dataclasses import dataclass, field
-from datetime import date
 from functools import cache, lru_cache
 from typing import Any
 
-from ..base.messages import Given, Message, listed, message
+from ..base.messages import Given, listed, message
 from ..base.refusals import Refusal
 from ..properties.water import pressure_at_kpa
 from .hazards import starting_limits
+from .rule_entries import check_provenance, entries_of, figure_of, words_of
 from .shelf_choices import read_shelf
+from .shelf_life import HouseDate
 from .shelf_life_rules import starting_rules
 from .shipped_rules import kitchen_words, read_place, starting_names, starting_offers
+from .spec_quality import TABLE as SPEC_QUALITY
+from .spec_quality import read_spec_quality
 
 FORMAT, VERSION = "ulsek.rules", 1
-_MOST_WORDS = 400
 
 
 @dataclass(frozen=True, slots=True)
 class Rules:
     """The rules of a house, each in the form of the data file that ships: `limits`, `keeping`, `names`, `words`, `leftovers`; `altitude_m`, its height
-    above the sea [m]; `shelf`, the material that it means by a name which two have; and `place`, whose law its names are judged by (empty: every place's).
+    above the sea [m]; `shelf`, the material that it means by a name which two have; `place`, whose law its names are judged by (empty: every place's); and `spec_quality`, how long
+    it finds a spec good, by the spec's id.
     """
 
     limits: Mapping[str, Any]
@@ -41,6 +43,7 @@ class Rules:
     altitude_m: float = 0.0
     shelf: Mapping[str, str] = field(default_factory=dict)
     place: str = ""
+    spec_quality: Mapping[str, HouseDate] = field(default_factory=dict)
 
     @property
     def pressure_kpa(self) -> float:
@@ -84,7 +87,7 @@ TABLES = {
     "names": _Table("names", "rules", {"most": True, "least": False}, _AUTHORITY),
 }
 """The tables of a house's file whose figures it may set one by one."""
-DATED_TABLES = (*TABLES, "procedures")
+DATED_TABLES = (*TABLES, "procedures", SPEC_QUALITY)
 """Tables of a house's file whose entries each say the day from which they hold."""
 _WORD_UNITS = ("g", "ml")
 _BEFORE_TABLES = {"water_activity": ("aw_below", ("aw_most",)), "ph": ("ph_below", ("ph_most",))}
@@ -99,45 +102,9 @@ _KEYS: Mapping[str, Callable[[Mapping[str, Any]], str]] = {
 """The key of a rule in a table that is a list."""
 
 
-def _text(entry: Mapping[str, Any], name: str, where: str, why: Message) -> str:
-    value = entry.get(name)
-    if not isinstance(value, str) or not value.strip() or len(value) > _MOST_WORDS:
-        raise Refusal(
-            message("“{name}” is missing", name=name),
-            f"{where}/{name}",
-            message("in words, at most {most} letters", most=_MOST_WORDS),
-            why,
-            "missing",
-        )
-    return value
-
-
-def _figure(value: Any, where: str) -> float:
-    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not -60 <= value <= 100_000:
-        raise Refusal(
-            message("“{value}” is no figure for a rule", value=value),
-            where,
-            message("from −60 to 100 000"),
-            message("Write a number"),
-            "out_of_bounds",
-        )
-    return float(value)
-
-
-def _provenance(entry: Mapping[str, Any], where: str) -> None:
-    _text(entry, "source", where, message("Say where the rule comes from"))
-    written = _text(entry, "dated", where, message("Write the day as 2026-11-25"))
-    try:
-        date.fromisoformat(written)
-    except ValueError:
-        raise Refusal(
-            message("“{written}” is no day", written=written), f"{where}/dated", remedy=message("Write it as 2026-11-25"), code="unreadable"
-        ) from None
-
-
 def _changed(table: _Table, rule: Mapping[str, Any], entry: Mapping[str, Any], where: str) -> dict[str, Any]:
     """Returns a rule with the house's entry over it. Raises Refusal for figures that the rule does not have, and for loosening without what it takes."""
-    _provenance(entry, where)
+    check_provenance(entry, where)
     known = {*table.looser_up, *_AUTHORITY, *_NAMED, "source", "dated", "words"}
     for name in entry:
         if name not in known or (name in table.looser_up and name not in rule):
@@ -153,14 +120,14 @@ def _changed(table: _Table, rule: Mapping[str, Any], entry: Mapping[str, Any], w
         if name not in entry:
             continue
         # Tightening is always allowed; loosening takes the word of whoever answers for it.
-        value = _figure(entry[name], f"{where}/{name}")
+        value = figure_of(entry[name], f"{where}/{name}")
         # “Looser” is up for days and limits, and down for a least strength.
         looser = value > rule[name] if up else value < rule[name]
         for needed in table.takes if looser else ():
             rule_now = Given(rule[name])
             attached = message("It stands at {rule}; to loosen it takes your authority's word attached", rule=rule_now)
             told = message("It stands at {rule}; to loosen it takes who decided it, and why", rule=rule_now)
-            _text(entry, needed, where, attached if needed == "authority" else told)
+            words_of(entry, needed, where, attached if needed == "authority" else told)
         # Whole days stay whole, so that a date never falls between two of them.
         changed[name] = int(value) if isinstance(rule[name], int) and value.is_integer() else value
     return {**changed, **{name: entry[name] for name in ("source", "words", "dated") if name in entry}}
@@ -176,7 +143,7 @@ def _before_tables(rules: Any, data: Mapping[str, Any]) -> dict[str, Any]:
         rest = {name: value for name, value in entry.items() if name != "most"}
         found[key] = {**rest, bound: entry["most"]}
         # The older file knew one bound for each barrier; its author meant every row that uses the figure.
-        most = _figure(entry["most"], f"barriers/{key}/most")
+        most = figure_of(entry["most"], f"barriers/{key}/most")
         for rule in rules["barriers"].values():
             rule.update({name: most for name in combined if name in rule and most < rule[name]})
     return found
@@ -194,7 +161,7 @@ def _before_drinks(rules: Any, data: Mapping[str, Any]) -> dict[str, Any]:
         rule = rules["substances"].get(key, {})
         if not isinstance(entry, dict) or "per_litre_mg" not in entry or not set(_OF_ANY_DRINK) & set(rule):
             continue
-        most = _figure(entry["per_litre_mg"], f"limits/{key}/per_litre_mg")
+        most = figure_of(entry["per_litre_mg"], f"limits/{key}/per_litre_mg")
         rest = {name: value for name, value in entry.items() if name != "per_litre_mg"}
         # Only an authority's word may put a bound above one that ships today.
         found[key] = rest | {name: most if entry.get("authority") else min(most, rule[name]) for name in _OF_ANY_DRINK if name in rule}
@@ -214,11 +181,11 @@ def _hold_made_classes(rules: Any, data: Mapping[str, Any]) -> None:
 
 def _procedures(rules: Any, data: Any) -> None:
     """Sets a house's approved procedures of hot filling, each with what it asks for and its authority's word. None ships."""
-    for key, entry in _entries(data, "procedures").items():
+    for key, entry in entries_of(data, "procedures").items():
         where = f"procedures/{key}"
-        _provenance(entry, where)
+        check_provenance(entry, where)
         for name in _PROCEDURE_WORDS:
-            _text(entry, name, where, message("A procedure names its cap, glass made for heat, and who approved it"))
+            words_of(entry, name, where, message("A procedure names its cap, glass made for heat, and who approved it"))
         unknown = sorted(set(entry) - {*_PROCEDURE, *_PROCEDURE_WORDS, "source", "dated"})
         if unknown:
             raise Refusal(
@@ -229,7 +196,7 @@ def _procedures(rules: Any, data: Any) -> None:
             )
         for name, (low, high) in _PROCEDURE.items():
             # Even an authority's procedure has bounds: outside them a figure is a slip of the pen.
-            value = _figure(entry.get(name), f"{where}/{name}")
+            value = figure_of(entry.get(name), f"{where}/{name}")
             if not low <= value <= high:
                 raise Refusal(
                     message("{value} cannot be", value=Given(value)),
@@ -243,19 +210,13 @@ def _procedures(rules: Any, data: Any) -> None:
 _BEFORE: Mapping[str, Callable[[Any, Mapping[str, Any]], dict[str, Any]]] = {"barriers": _before_tables, "limits": _before_drinks}
 
 
-def _entries(data: Any, where: str) -> Mapping[str, Any]:
-    if not isinstance(data, dict) or not all(isinstance(entry, dict) for entry in data.values()):
-        raise Refusal(message("House rules are kept by name"), where, remedy=message("See docs/formats/rules.md"), code="unreadable")
-    return data
-
-
 def _with_table(rules: Any, name: str, data: Any) -> None:
     """Writes a house's entries for one table over `rules`, in place."""
     table = TABLES[name]
     standing = rules[table.within]
     in_rows = isinstance(standing, list)
     places = {_KEYS[name](rule): n for n, rule in enumerate(standing)} if in_rows else {key: key for key in standing}
-    entries = _entries(data, name)
+    entries = entries_of(data, name)
     if name in _BEFORE:
         entries = _BEFORE[name](rules, entries)
     for key, entry in entries.items():
@@ -273,7 +234,7 @@ def _with_table(rules: Any, name: str, data: Any) -> None:
 
 def _words(rules: Any, data: Any) -> None:
     """Sets a house's own handful and others: `unit` g or ml, `value` with `low` and `high`, as weighed there."""
-    for key, entry in _entries(data, "words").items():
+    for key, entry in entries_of(data, "words").items():
         where = f"words/{key}"
         if entry.get("unit") not in _WORD_UNITS:
             raise Refusal(
@@ -283,7 +244,7 @@ def _words(rules: Any, data: Any) -> None:
                 message("Weigh it, or measure it"),
                 "out_of_bounds",
             )
-        value, low, high = (_figure(entry.get(name), f"{where}/{name}") for name in ("value", "low", "high"))
+        value, low, high = (figure_of(entry.get(name), f"{where}/{name}") for name in ("value", "low", "high"))
         if not 0 < low <= value <= high:
             raise Refusal(
                 message(
@@ -311,7 +272,7 @@ def _leftovers(rules: Any, data: Any) -> None:
 
 def _altitude(value: Any) -> float:
     """Returns a height above the sea [m]. Raises Refusal outside its bounds."""
-    height = _figure(value, "altitude_m") if value is not None else 0.0
+    height = figure_of(value, "altitude_m") if value is not None else 0.0
     try:
         pressure_at_kpa(height)
     except Refusal as refusal:
@@ -347,7 +308,7 @@ def _read(data: Any) -> Rules:
             message("format must be “{format}”, version {version}", format=FORMAT, version=VERSION),
             code="not_ours",
         )
-    known = (*TABLES, "procedures", "words", "leftovers", "altitude_m", "shelf", "place")
+    known = (*DATED_TABLES, "words", "leftovers", "altitude_m", "shelf", "place")
     unknown = sorted(set(data) - {"format", "version", *known})
     if unknown:
         raise Refusal(
@@ -358,7 +319,7 @@ def _read(data: Any) -> Rules:
         )
     base = shipped()
     # The rules that ship are cached and shared: a house's entries go over a copy.
-    parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__ if of not in ("altitude_m", "shelf", "place")}
+    parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__ if of in ("limits", "keeping", "names", "words", "leftovers")}
     for name, table in TABLES.items():
         _with_table(parts[table.of], name, data.get(name, {}))
     _hold_made_classes(parts["keeping"], data)
@@ -366,7 +327,8 @@ def _read(data: Any) -> Rules:
     _words(parts["words"], data.get("words", {}))
     _leftovers(parts["leftovers"], data.get("leftovers", {}))
     shelf, place = read_shelf(data.get("shelf", {})), read_place(data.get("place", ""))
-    return Rules(**parts, altitude_m=_altitude(data.get("altitude_m", 0.0)), shelf=shelf, place=place)
+    tasted = read_spec_quality(data.get(SPEC_QUALITY, {}))
+    return Rules(**parts, altitude_m=_altitude(data.get("altitude_m", 0.0)), shelf=shelf, place=place, spec_quality=tasted)
 
 
 def tables(rules: Rules) -> dict[str, dict[str, Any]]:

@@ -8,6 +8,7 @@ from typing import Any
 
 from ..base.messages import Message, message
 from .house_rules import DATED_TABLES, FORMAT, TABLES, VERSION, read_rules, shipped, tables
+from .spec_quality import TABLE as SPEC_QUALITY
 
 _LABELS: Mapping[str, tuple[Message, str]] = {
     "per_serve_mg": (message("in a serve at most"), "mg"),
@@ -99,12 +100,28 @@ class WordRow:
 
 
 @dataclass(frozen=True, slots=True)
+class SpecQualityRow:
+    """For how many days [days] the house finds a spec good, by its id (`key`): who decided it, why, whence and since when."""
+
+    key: str
+    name: str
+    days: int
+    by: str
+    why: str
+    source: str
+    dated: str
+
+
+@dataclass(frozen=True, slots=True)
 class RuleSheet:
-    """Every rule that a house may set: figures table by table, its procedures of hot filling (none ships), and what imprecise words hold."""
+    """Every rule that a house may set: figures table by table, its procedures of hot filling (none ships), what imprecise words hold, and how long it finds its specs
+    good (none ships).
+    """
 
     tables: tuple[RuleTable, ...]
     procedures: tuple[ProcedureRow, ...]
     words: tuple[WordRow, ...]
+    spec_quality: tuple[SpecQualityRow, ...]
 
 
 SHEET_TABLES = (*DATED_TABLES, "words")
@@ -122,6 +139,9 @@ def rule_sheet(data: Mapping[str, Any]) -> RuleSheet:
             for name, rule in standing["procedures"].items()
         ),
         tuple(WordRow(key, word["unit"], word["value"], word["low"], word["high"], key in own) for key, word in standing["words"].items()),
+        tuple(
+            SpecQualityRow(key, **entry) for key, entry in sorted(data.get(SPEC_QUALITY, {}).items(), key=lambda item: str(item[1]["name"]))
+        ),
     )
 
 

@@ -14,14 +14,12 @@ def stop_words(*, recalled: bool, past: bool) -> Message:
     if recalled:
         return message("Stop: do not taste any more. Something here was recalled. What you answered is kept, and not counted.")
     if past:
-        return message(
-            "Stop: do not taste any more. The safety date of something here is over. What you answered is kept, and not counted."
-        )
+        return message("Stop: do not taste any more. The last day of something here is over. What you answered is kept, and not counted.")
     return NOTHING
 
 
 def check_servable(name: str, *, recalled: bool, past: date | None, gone: bool, where: str) -> None:
-    """Raises Refusal for a bottle that nobody may taste: recalled or withdrawn, gone, or past its safety date (`past`; None if it is not)."""
+    """Raises Refusal for a bottle that nobody may taste: recalled or withdrawn, gone, or past its last day (`past`; None if it is not)."""
     if recalled:
         raise Refusal(
             message("{name} was recalled or withdrawn: nobody tastes it", name=name),
@@ -33,7 +31,7 @@ def check_servable(name: str, *, recalled: bool, past: date | None, gone: bool, 
         raise Refusal(message("{name} is gone", name=name), where, remedy=message("Take another bottle"), code="gone")
     if past is not None:
         raise Refusal(
-            message("{name} is past its safety date, {day}: nobody tastes it", name=name, day=Day(past.isoformat())),
+            message("{name} is past its last day, {day}: nobody tastes it", name=name, day=Day(past.isoformat())),
             where,
             remedy=message("Take a younger bottle"),
             code="past",

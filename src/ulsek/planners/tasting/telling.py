@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
+from ulsek.core.base.answer import json_member
 from ulsek.core.base.messages import NOTHING, Message
 from ulsek.core.base.ranges import Range
 from ulsek.core.tasting.answers import Answered, chosen_sample, is_right
@@ -21,6 +22,7 @@ from ulsek.core.tasting.next_trial import (
     next_after_difference,
     next_by_scores,
 )
+from ulsek.core.tasting.old_bottle import AgedSample, AgeFound, found_of_age
 from ulsek.core.tasting.verdict import PanelVerdict, key_lost, nothing_to_say, verdict
 
 
@@ -56,7 +58,8 @@ class TasterWord:
 class PanelResults:
     """Where the samples stand, the best first where they have an order; for right and wrong answers one row of all dots. `sets` is the key: what stood in each glass.
 
-    `liked` is where the panel likes what differs only in sugar and acid, `liked_words` says why it is not known; `next` is the trial worth making.
+    `liked` is where the panel likes what differs only in sugar and acid, `liked_words` says why it is not known; `next` is the trial worth making. `age`
+    is what older bottles showed beside younger ones, None without such.
     """
 
     standings: tuple[SampleStanding, ...]
@@ -66,11 +69,13 @@ class PanelResults:
     liked: LikedSpot | None
     liked_words: Message
     next: NextSpot | None
+    age: AgeFound | None = field(default=None, metadata=json_member(stored=None))
 
 
 @dataclass(frozen=True, slots=True)
 class Told:
-    """What a panel is told from: its design, the names of its samples, its pages, the answers that count, and those samples that differ only in sugar and acid.
+    """What a panel is told from: its design, the names of its samples, its pages, the answers that count, those samples that differ only in sugar and acid, and those
+    of one version with their age.
 
     With a `stop` nothing is counted, and the verdict says why.
     """
@@ -81,6 +86,7 @@ class Told:
     answered: Sequence[Answered]
     spots: Sequence[TastedSpot]
     stop: Message = NOTHING
+    aged: Sequence[AgedSample] = ()
 
 
 def told(panel: Told) -> tuple[PanelVerdict, PanelResults]:
@@ -100,7 +106,8 @@ def told(panel: Told) -> tuple[PanelVerdict, PanelResults]:
     liked = liked_spot(spots, found.scores.error) if found is not None and found.scores is not None else None
     missing = missing_words(spots) if spots and missing_spots(spots) else NOTHING
     following = _next(design, spots, found)
-    return said, PanelResults(tuple(_standings(design, sets, answered, found)), sets, words, found, liked, missing, following)
+    age = found_of_age(design, panel.aged, found)
+    return said, PanelResults(tuple(_standings(design, sets, answered, found)), sets, words, found, liked, missing, following, age)
 
 
 def without_key() -> tuple[PanelVerdict, PanelResults]:

@@ -17,6 +17,7 @@ from ulsek.planners.tasting.telling import Told, told, without_key
 from ulsek.team.access import Member
 from ulsek.team.action import action
 
+from ..ages import aged
 from ..models import Panel, PanelAnswer, PanelState
 from ..panels import locked_panel, must_be_open
 from ..trials import alike
@@ -71,7 +72,17 @@ def _tell(panel: Panel, now: datetime) -> None:
     samples = list(panel.samples.select_related("version__spec__trial_of", "lot__run__version__spec__trial_of", "spec__trial_of"))
     names = [sample.name for sample in samples]
     if panel.seed:
-        said, results = told(Told(panel.planned, names, panel.pages, answered(panel), alike(samples), panel.stopped(now)))
+        said, results = told(
+            Told(
+                panel.planned,
+                names,
+                panel.pages,
+                answered(panel),
+                alike(samples),
+                panel.stopped(now),
+                aged(panel.house, samples, panel.opened_at or now),
+            )
+        )
     else:
         said, results = without_key()
     panel.verdict, panel.results = stored_json(said), stored_json(results)

@@ -51,6 +51,7 @@ const ACTS: Readonly<Record<string, string>> = {
   break_seal: "broke the seal of a panel",
   draft_next: "drafted the trial after a panel",
   decide_panel: "decided after a panel",
+  shorten_quality: "shortened how long it is good",
   lead_by_group: "leads it with the group:",
   leave_group: "left the group",
   leave: "left",

@@ -7,6 +7,7 @@ import { HotFilling } from "./HotFilling";
 import { HouseWords } from "./HouseWords";
 import { RuleLine } from "./RuleLine";
 import { found } from "./rules";
+import { TastedDates } from "./TastedDates";
 
 /** What the house goes by: limits, keeping, names. Each rule with its source; stricter is always allowed, looser takes somebody's word. */
 export function RulesPart() {
@@ -36,6 +37,7 @@ export function RulesPart() {
       ))}
       {sheet.data && !find.trim() ? (
         <>
+          <TastedDates rows={sheet.data.spec_quality} />
           <HotFilling procedures={sheet.data.procedures} />
           <HouseWords words={sheet.data.words} />
         </>

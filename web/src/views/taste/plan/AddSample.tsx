@@ -54,7 +54,7 @@ function OwnBottle({ onAdd }: Adds) {
               onClick={() =>
                 onAdd({
                   name: `${lot.name}, ${lot.code}`,
-                  about: `until ${day(lot.use_by)}`,
+                  about: `made ${day(lot.made_at, zone)}, until ${day(lot.use_by)}`,
                   body: { ...NOBODY, kind: "lot", lot: lot.code },
                 })
               }

@@ -3,6 +3,7 @@ import { moment } from "../../../parts/say";
 import { canLead, useSession } from "../../../session/session";
 import { Decision } from "./Decision";
 import { Figures } from "./Figures";
+import { HowLongGood } from "./HowLongGood";
 import { Key } from "./Key";
 import { NextTrial } from "./NextTrial";
 import { Plates } from "./Plates";
@@ -42,6 +43,7 @@ export function ToldPanel({ panel }: { panel: Schemas["PanelOut"] }) {
           {panel.aim === "difference" ? <RightAnswers panel={panel} results={results} /> : <Standings panel={panel} results={results} />}
         </div>
         <div className="grid gap-4 [&>*]:min-w-0">
+          <HowLongGood panel={panel} may={canLead(session)} />
           <Plates panel={panel} results={results} />
           <NextTrial panel={panel} results={results} may={canLead(session)} />
           <Figures verdict={verdict} />

@@ -5,6 +5,8 @@ import type { Schemas } from "../../../api/client";
 const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
 
 export function offers(panel: Schemas["PanelOut"]): string[] {
+  // An old bottle against a young one asks about a date, not about a switch.
+  if (panel.age) return ["The date stays", "Ask more people"];
   const [own = "", other = ""] = panel.samples.map((sample) => capital(sample.short));
   if (panel.aim === "difference") {
     const stays = `${own} stays`;
