@@ -224,7 +224,9 @@ def test_an_old_bottle_shortens_a_date(hand, browser, site):
     old, young = (add_bottle(page, "Sea buckthorn cordial", place) for place in (0, 1))
     assert old != young
     shows = page.get_by_role("region", name="What this panel can show")
-    expect(shows).to_contain_text(re.compile(r"Day 5 against day 2: if age is shown, a shorter date is proposed\. No panel makes one longer"))
+    expect(shows).to_contain_text(
+        re.compile(r"Day 5 against day 2: if age is shown, a shorter date is proposed\. No panel makes one longer")
+    )
     page.get_by_label("Tasters").fill("3")
     page.get_by_label("Times each").fill("1")
     page.get_by_label("The question, in one sentence").fill("Is the older cordial still what it was?")

@@ -182,7 +182,7 @@ class Doors:
             "POST /group": ("/group", lambda role: {"name": f"Houses of the {role}"}), "GET /group": ("/group", None), "GET /group/houses": ("/group/houses", None, None, {"maker": 403}), "POST /group/code": ("/group/code", {}),
             "POST /group/join": ("/group/join", {"code": "x"}, 422, {"lead": 422}), "POST /group/leads": ("/group/leads", {"person": mine.pk}, unknown, {"lead": 422}),
             "DELETE /group/leads/{person_id}": (f"/group/leads/{lead_member.person.pk}", None, unknown, {"lead": 422}), "DELETE /group": ("/group", None),
-            "GET /panels": ("/panels", None), "POST /panels": ("/panels", panel, 422), "POST /panels/beforehand": ("/panels/beforehand", {"aim": "difference", "design": {"method": "triangle"}}), "GET /panels/newest": ("/panels/newest", None),
+            "GET /panels": ("/panels", None), "POST /panels": ("/panels", panel, 422), "POST /panels/beforehand": ("/panels/beforehand", {"aim": "difference", "design": {"method": "triangle"}}), "GET /panels/newest": ("/panels/newest", None), "GET /panels/openly": ("/panels/openly", None),
             "GET /panels/{panel_id}": (self.sealed, None, unknown), "PUT /panels/{panel_id}": (self.plans, panel, unknown), "POST /panels/{panel_id}/open": (lambda: f"{self.new_plan()}/open", {}, unknown),
             "GET /panels/{panel_id}/pouring": (f"{self.sealed}/pouring", None, unknown, {"lead": 403}), "GET /panels/{panel_id}/sheets.pdf": (f"{self.sealed}/sheets.pdf", None, unknown),
             "POST /panels/{panel_id}/sheets": (f"{self.sealed}/sheets", {"number": 2, "name": "Ben", "answers": {}}, unknown), "POST /panels/{panel_id}/seats/{number}/again": (f"{self.sealed}/seats/1/again", {}, unknown),

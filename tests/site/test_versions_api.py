@@ -1,8 +1,10 @@
 """Versions: never changed, worded better, scored, compared, branched, promoted, withdrawn; and what staff have to do with them."""
 
 from copy import deepcopy
+from datetime import timedelta
 
 import pytest
+from django.utils import timezone
 
 from tests.core.cordial import FORM
 from ulsek.core.results.quiz import questions
@@ -56,11 +58,32 @@ def test_scores_and_copies_stand_at_their_version(place):
     path = f"/specs/{spec.pk}/versions/1"
     for score in (0, 11):
         assert place.apis["maker"].post(f"{path}/scores", {"score": score}).data["where"] == "score"
+    assert place.apis["reader"].get(f"/specs/{spec.pk}/versions").data["items"][0]["scored"] is None
     row = place.apis["maker"].post(f"{path}/scores", {"score": 8, "reference": "shop-bought", "note": "rounder"}).data
-    assert (row["scores"][0]["taster"], row["scores"][0]["reference"]) == ("Maker", "shop-bought")
+    (score,) = row["scored"]["scores"]
+    assert (score["taster"], score["reference"], score["score"]) == ("Maker", "shop-bought", 8)
+    assert row["scored"]["headline"] == "Maker gave 8 of 10, against shop-bought."
     assert place.apis["maker"].post(f"{path}/copies", {"to": ""}).data["where"] == "to"
     assert place.apis["maker"].post(f"{path}/copies", {"to": "Pim"}).data["copies"][0]["to"] == "Pim"
     assert Score.objects.count() == 1
+
+
+def test_what_was_scored_openly_is_a_result_with_its_decimals(place):
+    spec = place.spec()
+    assert place.apis["reader"].get("/panels/openly").data["items"] == []
+    old = timezone.now() - timedelta(days=200)
+    for taster, score in (("Noor", "7.25"), ("Jonas", "6.50"), ("Noor", "9.00")):
+        Score.objects.create(version=spec.versions.get(), taster=taster, score=score, reference="version 0", at=old)
+    (row,) = place.apis["reader"].get("/panels/openly?find=buckthorn").data["items"]
+    assert (row["name"], row["version"]) == ("Sea buckthorn cordial", 1)
+    assert row["result"]["headline"] == "7.6 of 10 on average, 6.5 to 9, by 2 tasters, against version 0."
+    assert row["result"]["mean"] == pytest.approx(22.75 / 3)
+    assert sorted(score["score"] for score in row["result"]["scores"]) == [6.5, 7.25, 9.0]
+    assert "shows nothing of guests" in row["result"]["about"]
+    assert place.apis["reader"].get("/panels/openly?find=quince").data["items"] == []
+    # In the library it stands as long as no panel has said more.
+    (newest,) = place.apis["reader"].get("/panels/newest").data
+    assert (newest["spec"], newest["version"], newest["panel"], newest["is_shown"]) == (str(spec.pk), 1, None, False)
 
 
 def test_a_trial_stays_aside_until_it_is_promoted(place):

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { type Card, cardWish, copyState, sizeNow, stepped, stillToDo } from "../src/views/specs/card/asked";
 import { CopyNotices } from "../src/views/specs/card/CopyNotices";
 import { byFamily, isNarrowed, type Row, standing, type Wish } from "../src/views/specs/library/rows";
-import { comparePath, meanScore, newestFirst, offersOn, sidesAtFirst, type Version } from "../src/views/specs/versions/offers";
+import { comparePath, newestFirst, offersOn, sidesAtFirst, type Version } from "../src/views/specs/versions/offers";
 import { open, withSite } from "./place";
 
 const row = (over: object = {}): Row =>
@@ -108,11 +108,6 @@ describe("versions", () => {
     expect(offersOn(version(1), { mayMake: true, mayLead: false })).toEqual(["score", "copy"]);
     expect(offersOn(version(1), { mayMake: true, mayLead: true })).toEqual(["score", "copy", "branch", "withdraw"]);
     expect(offersOn(version(1, "sharp"), { mayMake: true, mayLead: true })).toEqual(["score", "copy", "branch"]);
-  });
-
-  it("have a mean only of two tasters or more", () => {
-    expect(meanScore([{ score: 8 }])).toBeNull();
-    expect(meanScore([{ score: 8 }, { score: 6 }])).toBe(7);
   });
 
   it("are compared the newest with the one before it, whatever their order; else with the draft", () => {

@@ -18,6 +18,7 @@ from ulsek.core.release.allergens import AllergenAnswer
 from ulsek.core.results.quiz import Question, WrongAnswer
 from ulsek.core.results.spec_card import Card
 from ulsek.core.results.version_diff import Comparison
+from ulsek.core.tasting.open_scores import OpenResult
 from ulsek.core.workbench.answer import Workbench
 from ulsek.team.listing import ListQuery
 from ulsek.team.schema import Schema
@@ -223,7 +224,7 @@ class VersionQuery(ListQuery):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class VersionOut:
-    """A version: its author and reason, and its scores, copies and withdrawal."""
+    """A version: its author and reason, what tasters thought of it openly (null: nobody scored it), its copies and withdrawal."""
 
     spec: UUID
     number: int
@@ -235,21 +236,10 @@ class VersionOut:
     withdrawn: str
     withdrawn_at: datetime | None
     successor: int | None
-    scores: tuple[ScoreOut, ...]
+    scored: OpenResult | None
     copies: tuple[CopyOut, ...]
     acknowledged: tuple[str, ...]
     trials: tuple[str, ...]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ScoreOut:
-    """A taster's score, from 1 to 10."""
-
-    score: float
-    taster: str
-    reference: str
-    note: str
-    at: datetime
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -15,12 +15,13 @@ from ulsek.core.release.release_check import remarks_by_others
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.spec.json_form import read_spec
 from ulsek.core.spec.spec import Spec
+from ulsek.core.tasting.open_scores import OpenResult, OpenScore, open_result
 from ulsek.core.workbench.answer import Workbench, draft_evaluated, workbench
 from ulsek.stores.house import StoredHouse
 from ulsek.stores.queries import Resolved, resolve
 from ulsek.team.models import House
 
-from .library_schemas import CopyOut, ScoreOut, VersionOut
+from .library_schemas import CopyOut, VersionOut
 from .models import Spec as SpecRow
 from .models import SpecMaterial, Version
 from .outputs import outputs_of
@@ -156,14 +157,16 @@ def version_row(version: Version) -> VersionOut:
         withdrawn=withdrawal.why if withdrawal else "",
         withdrawn_at=withdrawal.at if withdrawal else None,
         successor=withdrawal.successor.number if withdrawal and withdrawal.successor else None,
-        scores=tuple(
-            ScoreOut(score=float(item.score), taster=item.taster, reference=item.reference, note=item.note, at=item.at)
-            for item in version.scores.all()
-        ),
+        scored=scored(version),
         copies=tuple(CopyOut(to=copy.to, by=copy.by.display_name, at=copy.at) for copy in version.copies.all()),
         acknowledged=tuple(item.person.display_name for item in version.acknowledgements.all() if item.read_at),
         trials=tuple(trial.name for trial in version.trials.all()),
     )
+
+
+def scored(version: Version) -> OpenResult | None:
+    """Returns what the tasters of a version thought who knew what they drank; None if nobody scored it."""
+    return open_result([OpenScore(float(item.score), item.taster, item.reference, item.note, item.at) for item in version.scores.all()])
 
 
 def versions_of(spec: SpecRow) -> QuerySet[Version]:

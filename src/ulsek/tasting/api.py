@@ -18,7 +18,7 @@ from ulsek.core.tasting.serving import SampleContents, Serving, alcohol_ml, pour
 from ulsek.specs.schemas import SavedDraft
 from ulsek.team.access import Member, member_of
 from ulsek.team.answer import answers
-from ulsek.team.listing import Slice, holding, slice_of
+from ulsek.team.listing import ListQuery, Slice, holding, slice_of
 
 from .actions.answer_page import PaperSheet, type_sheet
 from .actions.break_seal import break_seal
@@ -31,7 +31,7 @@ from .actions.take_seat import seat_again
 from .ages import aged
 from .models import Panel, PanelSample, PanelState
 from .plans import WantedSample, found_samples
-from .queries import about, panel_row, panel_view, panels_of, pouring, tasted_specs
+from .queries import about, panel_row, panel_view, panels_of, pouring, scored_row, scored_versions, tasted_specs
 from .schemas import (
     AgainOut,
     BeforehandIn,
@@ -46,6 +46,7 @@ from .schemas import (
     PanelRow,
     PouringOut,
     SampleIn,
+    ScoredVersion,
     ServingIn,
     SheetIn,
     ShorterDateIn,
@@ -138,6 +139,13 @@ def look_ahead(request: HttpRequest, payload: BeforehandIn) -> BeforehandOut:
 def newest(request: HttpRequest) -> list[TastedSpec]:
     """Returns for each spec that was tasted the newest panel that is told."""
     return tasted_specs(member_of(request).house)
+
+
+@router.get("/panels/openly", response=answers(Slice[ScoredVersion]))
+def scored_openly(request: HttpRequest, asked: Query[ListQuery]) -> Slice[ScoredVersion]:
+    """Returns the versions that tasters scored who knew what they drank, the newest score first; `find` looks at the spec's name."""
+    found = scored_versions(member_of(request).house).filter(holding(asked.find, "spec__name"))
+    return slice_of(found, ("-scored_at", "id"), asked).each(scored_row)
 
 
 @router.get("/panels/{panel_id}", response=answers(PanelOut))

@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import date, datetime
 from typing import Any, cast
 from uuid import UUID
 
 import segno
-from django.db.models import Count, Q, QuerySet
+from django.db.models import Count, Max, Q, QuerySet
 
 from ulsek.core.base.answer import fields_of
 from ulsek.core.base.messages import NOTHING, Message, read_stored
 from ulsek.core.tasting.beforehand import beforehand, line_words
 from ulsek.core.tasting.methods import ATTRIBUTES, METHODS
 from ulsek.core.tasting.names import short_names
+from ulsek.core.tasting.open_scores import OpenResult
 from ulsek.core.tasting.serving import CONTENTS, alcohol_ml, poured_words, pours
 from ulsek.core.tasting.stops import before_the_first_glass
+from ulsek.specs.models import Version
+from ulsek.specs.queries import scored
 from ulsek.team.access import Member
 from ulsek.team.models import House, Role
 
@@ -33,6 +36,7 @@ from .schemas import (
     PouredSet,
     PouringOut,
     SampleOut,
+    ScoredVersion,
     SeatOut,
     SeatRow,
     SheetPageOut,
@@ -92,7 +96,7 @@ def panel_row(panel: Panel, versions: Sequence[int] = ()) -> PanelRow:
 
 
 def tasted_specs(house: House) -> list[TastedSpec]:
-    """Returns for each spec of a house that was tasted the newest panel that is told."""
+    """Returns for each spec of a house that was tasted the newest panel that is told, or else what was scored openly."""
     rows = PanelSample.objects.filter(panel__house=house, panel__state=_TOLD).filter(Q(version__isnull=False) | Q(spec__isnull=False))
     newest: dict[UUID, TastedSpec] = {}
     for sample in (
@@ -117,7 +121,45 @@ def tasted_specs(house: House) -> list[TastedSpec]:
             decision=panel.decision,
             told_at=panel.told_at,
         )
-    return list(newest.values())
+    return [*newest.values(), *(_openly(row) for row in _newest_scored(house) if row.spec_id not in newest)]
+
+
+def scored_versions(house: House) -> QuerySet[Version]:
+    """Returns the versions of a house that somebody scored openly, with `scored_at`, the moment of the newest score."""
+    scored = Version.objects.filter(spec__house=house, scores__isnull=False).annotate(scored_at=Max("scores__at"))
+    return scored.select_related("spec").prefetch_related("scores").defer("body", "materials", "final", "outputs")
+
+
+def scored_row(version: Version) -> ScoredVersion:
+    """Returns a version of `scored_versions` as lists show it. Raises LookupError for one that nobody scored."""
+    return ScoredVersion(spec=version.spec_id, name=version.spec.name, version=version.number, result=_result_of(version))
+
+
+def _result_of(version: Version) -> OpenResult:
+    result = scored(version)
+    if result is None:
+        raise LookupError(f"{version} has no score")
+    return result
+
+
+def _newest_scored(house: House) -> Iterable[Version]:
+    """Returns for each spec the version that was scored last."""
+    ordered = sorted(scored_versions(house), key=lambda version: max(score.at for score in version.scores.all()))
+    return {version.spec_id: version for version in ordered}.values()
+
+
+def _openly(version: Version) -> TastedSpec:
+    result = _result_of(version)
+    return TastedSpec(
+        spec=version.spec_id,
+        version=version.number,
+        panel=None,
+        code="",
+        headline=result.headline,
+        is_shown=False,
+        decision="",
+        told_at=result.scores[0].at,
+    )
 
 
 def panel_view(panel: Panel, member: Member, now: datetime) -> PanelOut:

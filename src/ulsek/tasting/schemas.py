@@ -14,6 +14,7 @@ from ulsek.core.base.answer import OpenForm, StoredAs
 from ulsek.core.base.messages import Message
 from ulsek.core.tasting.design import USUAL_GLASS_ML, USUAL_ROUNDS, USUAL_TASTERS, LineBounds, PanelDesign
 from ulsek.core.tasting.methods import Aim, MethodKey, PageKind
+from ulsek.core.tasting.open_scores import OpenResult
 from ulsek.core.tasting.serving import Equal, SampleDose, Serving
 from ulsek.core.tasting.verdict import PanelVerdict
 from ulsek.planners.tasting.telling import PanelResults
@@ -211,12 +212,24 @@ class PanelOut(PanelRow):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ScoredVersion:
+    """A version that was scored openly, and what came out."""
+
+    spec: UUID
+    name: str
+    version: int
+    result: OpenResult
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TastedSpec:
-    """The newest panel that tasted a spec and is told, with the number of its newest version that was tasted (null: its draft)."""
+    """The newest panel that tasted a spec and is told, with the number of its newest version that was tasted (null: its draft). Where no panel did, what was scored
+    openly: then `panel` is null and `code` empty.
+    """
 
     spec: UUID
     version: int | None
-    panel: UUID
+    panel: UUID | None
     code: str
     headline: Message
     is_shown: bool

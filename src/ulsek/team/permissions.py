@@ -252,6 +252,7 @@ NEEDED: Mapping[str, Role | None] = {
     "POST /panels": Role.LEAD,
     "POST /panels/beforehand": Role.MAKER,
     "GET /panels/newest": Role.READER,
+    "GET /panels/openly": Role.READER,
     "GET /panels/{panel_id}": Role.READER,
     "PUT /panels/{panel_id}": Role.LEAD,
     "DELETE /panels/{panel_id}": Role.LEAD,

@@ -262,6 +262,9 @@ export const ask = {
     }),
   /** For each spec that was tasted the newest panel that is told. */
   panelsNewest: () => queryOptions({ queryKey: ["panels", "newest"], queryFn: () => unwrap(client.GET("/api/panels/newest")) }),
+  /** Versions that were scored by tasters who knew what they drank. */
+  scoredOpenly: (find: string) =>
+    sliced(["panels", "openly", find], (query) => unwrap(client.GET("/api/panels/openly", { params: { query: { find, ...query } } }))),
   panel: (id: string) =>
     queryOptions({
       queryKey: ["panels", "one", id],

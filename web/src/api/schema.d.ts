@@ -1902,6 +1902,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/panels/openly": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Scored Openly
+         * @description Returns the versions that tasters scored who knew what they drank, the newest score first; `find` looks at the spec's name.
+         */
+        get: operations["ulsek_tasting_api_scored_openly"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/panels/{panel_id}": {
         parameters: {
             query?: never;
@@ -6969,6 +6989,22 @@ export interface components {
             question: string;
             text: string;
         };
+        /** @description The scores of one thing, the newest first: what they say, what they do not, and their mean [points]. */
+        OpenResult: {
+            about: string;
+            headline: string;
+            mean: number;
+            scores: components["schemas"]["OpenScore"][];
+        };
+        /** @description A taster's score [points, 1 to 10, two decimals at most], what it was tasted against and a note (both empty if nobody said), and the moment. */
+        OpenScore: {
+            /** Format: date-time */
+            at: string;
+            note: string;
+            reference: string;
+            score: number;
+            taster: string;
+        };
         /**
          * OpeningIn
          * @description A first house, its lead, its cups, and the site's code if this is not its own machine.
@@ -8456,14 +8492,13 @@ export interface components {
              */
             taster: string;
         };
-        /** @description A taster's score, from 1 to 10. */
-        ScoreOut: {
-            /** Format: date-time */
-            at: string;
-            note: string;
-            reference: string;
-            score: number;
-            taster: string;
+        /** @description A version that was scored openly, and what came out. */
+        ScoredVersion: {
+            name: string;
+            result: components["schemas"]["OpenResult"];
+            /** Format: uuid */
+            spec: string;
+            version: number;
         };
         /** @description Scores of samples: each mean with its 90 % interval [points], the standard deviations of tasters, of places in the order, and of the rest [points], and the pairs. */
         ScoresFound: {
@@ -8850,6 +8885,11 @@ export interface components {
         /** @description Rows of a list, and the cursor of those after them; null if there are none. */
         SliceOfRunRow: {
             items: components["schemas"]["RunRow"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfScoredVersion: {
+            items: components["schemas"]["ScoredVersion"][];
             next: string | null;
         };
         /** @description Rows of a list, and the cursor of those after them; null if there are none. */
@@ -9806,14 +9846,13 @@ export interface components {
             text: string;
             verdict: string;
         };
-        /** @description The newest panel that tasted a spec and is told, with the number of its newest version that was tasted (null: its draft). */
+        /** @description The newest panel that tasted a spec and is told, with the number of its newest version that was tasted (null: its draft). Where no panel did, what was scored openly: then `panel` is null and `code` empty. */
         TastedSpec: {
             code: string;
             decision: string;
             headline: string;
             is_shown: boolean;
-            /** Format: uuid */
-            panel: string;
+            panel: string | null;
             /** Format: uuid */
             spec: string;
             /** Format: date-time */
@@ -10112,7 +10151,7 @@ export interface components {
             source: string;
             value: string;
         };
-        /** @description A version: its author and reason, and its scores, copies and withdrawal. */
+        /** @description A version: its author and reason, what tasters thought of it openly (null: nobody scored it), its copies and withdrawal. */
         VersionOut: {
             acknowledged: string[];
             /** Format: date-time */
@@ -10122,7 +10161,7 @@ export interface components {
             corrected_at: string | null;
             critical: boolean;
             number: number;
-            scores: components["schemas"]["ScoreOut"][];
+            scored: components["schemas"]["OpenResult"] | null;
             /** Format: uuid */
             spec: string;
             successor: number | null;
@@ -12914,6 +12953,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TastedSpec"][];
+                };
+            };
+        };
+    };
+    ulsek_tasting_api_scored_openly: {
+        parameters: {
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceOfScoredVersion"];
                 };
             };
         };

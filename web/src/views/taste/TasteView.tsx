@@ -10,6 +10,7 @@ import { More } from "../../parts/More";
 import { Empty, NotFetched, Shape } from "../../parts/Notice";
 import { day } from "../../parts/say";
 import { canLead, useSession } from "../../session/session";
+import { Openly } from "./Openly";
 
 /** What was tasted, what came out, what was decided; what is being tasted stands first. */
 export function TasteView() {
@@ -67,6 +68,7 @@ export function TasteView() {
         <More list={told} />
         <NotFetched questions={[open, planned, told]} />
       </section>
+      <Openly find={find} zone={session.zone} />
     </main>
   );
 }

@@ -18,7 +18,11 @@ export interface VersionChange {
 }
 
 const WORDS = {
-  score: { title: "Score", about: `From ${SCORE.least} to ${SCORE.most}, against what you tasted it.`, send: "Keep the score" },
+  score: {
+    title: "Score",
+    about: `From ${SCORE.least} to ${SCORE.most}, against what you tasted it. You know what you drink: what guests notice, a panel shows.`,
+    send: "Keep the score",
+  },
   copy: {
     title: "Hand out",
     about: "Whoever carries a copy is told when it is withdrawn: its code opens what holds now.",
@@ -85,6 +89,7 @@ function ActionForm({ action, spec, name, others, onDone }: FormProps) {
       return null;
     },
     onSuccess: (made) => {
+      if (action.kind === "score") void queries.invalidateQueries({ queryKey: ["panels"] });
       void queries.invalidateQueries({ queryKey: ask.versions(spec).queryKey });
       void queries.invalidateQueries({ queryKey: ["specs"] });
       onDone();

@@ -1,10 +1,10 @@
 import { Link } from "react-router";
 import type { Schemas } from "../../../api/client";
 import { Button } from "../../../parts/Button";
-import { figure } from "../../../parts/numbers";
 import { day, listed } from "../../../parts/say";
+import { ScoredAs } from "../../taste/common/ScoredAs";
 import { TastedAs } from "../../taste/common/TastedAs";
-import { meanScore, type Offer, offersOn, type Version } from "./offers";
+import { type Offer, offersOn, type Version } from "./offers";
 
 const OFFERS: Record<Offer, string> = {
   score: "Score it",
@@ -25,7 +25,6 @@ interface VersionRowProps {
 
 /** One version: its why, whether it holds, what its tasters said, who carries it, and what may be done with it. */
 export function VersionRow({ version, zone, mayLead, mayMake, panels, onDeed }: VersionRowProps) {
-  const mean = meanScore(version.scores);
   return (
     <li className="grid gap-1.5 border-t border-line py-3">
       <div className="flex flex-wrap items-baseline justify-between gap-3">
@@ -49,22 +48,7 @@ export function VersionRow({ version, zone, mayLead, mayMake, panels, onDeed }: 
         </p>
       ) : null}
       {version.corrected_at ? <p className="text-[14px] text-soft">Words corrected {day(version.corrected_at, zone)}.</p> : null}
-      {version.scores.length ? (
-        <ul className="text-[15px]">
-          {version.scores.map((score) => (
-            <li key={`${score.taster}-${score.at}`}>
-              <b className="figures">{score.score}/10</b> {score.taster}
-              {score.reference ? <span className="text-soft"> against {score.reference}</span> : null}
-              {score.note ? <span>: {score.note}</span> : null}
-            </li>
-          ))}
-          {mean !== null ? (
-            <li className="text-[14px] text-soft">
-              mean {figure(mean, 1)} of {version.scores.length} tasters
-            </li>
-          ) : null}
-        </ul>
-      ) : null}
+      {version.scored ? <ScoredAs result={version.scored} /> : null}
       {panels.map((panel) => (
         <TastedAs key={panel.id} panel={panel} />
       ))}

@@ -13,10 +13,6 @@ export function offersOn(version: Pick<Version, "withdrawn">, { mayMake, mayLead
   return offers;
 }
 
-/** The mean of the scores; null of fewer than two, which say no more than themselves. */
-export const meanScore = (scores: readonly { score: number }[]) =>
-  scores.length > 1 ? scores.reduce((all, { score }) => all + score, 0) / scores.length : null;
-
 export const newestFirst = (versions: readonly Version[]) => [...versions].sort((one, other) => other.number - one.number);
 
 /** The number of the newest version that was not withdrawn; 0 if there is none. */
