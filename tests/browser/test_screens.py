@@ -53,6 +53,8 @@ def places(hand):
     for state in ("told", "open"):
         for panel in api.get(f"{hand.site.base}/api/panels?state={state}").json()["items"]:
             found[f"taste {state} {panel['method']}"] = f"/taste/{panel['id']}"
+    for standard in api.get(f"{hand.site.base}/api/standards").json()["items"]:
+        found[f"standard {standard['kind']}"] = f"/taste/standards/{standard['id']}"
     found["lot"] = "/lots/" + api.get(f"{hand.site.base}/api/lots").json()["items"][0]["code"]
     return found
 

@@ -91,6 +91,9 @@ class Doors:
         PanelSample.objects.filter(panel=self.told.rpartition("/")[2], place=0).update(
             version=Version.objects.get(spec=scene.spec, number=1)
         )
+        made_again = {"kind": "made", "spec": str(self.spec), "version": 1}
+        self.made_again = made_again
+        self.standard, self.frozen = self.new_standard(), self.new_standard(kind="frozen", lot=self.lot, portions=40, portion_ml=5)
         self.doors = {
             "GET /health": ("/health", None), "GET /health/ready": ("/health/ready", None), "GET /session": ("/session", None),
             "POST /session/invitation": ("/session/invitation", lambda _role: {"code": invite(lead_member, "Kaja", "reader")[1]}),
@@ -189,6 +192,9 @@ class Doors:
             "POST /panels/{panel_id}/seal": (lambda: f"{self.new_open()}/seal", {"why": "x"}, unknown), "PUT /panels/{panel_id}/decision": (lambda: f"{self.new_told()}/decision", {"decision": "x", "why": "y"}, unknown),
             "DELETE /panels/{panel_id}": (self.new_plan, None, unknown), "POST /panels/{panel_id}/next-trial": (f"{self.told}/next-trial", {}, unknown),
             "POST /panels/{panel_id}/shorter-date": (f"{self.told}/shorter-date", {"days": 2, "why": "x"}, unknown, {"lead": 422}),
+            "GET /standards": ("/standards", None), "POST /standards": ("/standards", made_again, 422), "GET /standards/{standard_id}": (self.standard, None, unknown),
+            "POST /standards/{standard_id}/made": (f"{self.standard}/made", {"brix_reading": 45}, unknown, {"*": (200, 422)}),
+            "POST /standards/{standard_id}/portion": (f"{self.frozen}/portion", {}, unknown), "POST /standards/{standard_id}/end": (lambda: f"{self.new_standard()}/end", {"why": "x"}, unknown),
             # What ends things for everybody stands last.
             "POST /lots/{code}/recall": (f"{lot}/recall", {"why": "x"}, unknown), "POST /stock/{stock_id}/recall": (f"{item}/recall", {"why": "x"}, unknown),
             "POST /specs/{spec_id}/versions/{number}/recall": (f"{first}/recall", {"why": "x"}, unknown), "POST /specs/{spec_id}/versions/{number}/withdraw": (f"{first}/withdraw", {"why": "x"}, unknown),
@@ -200,6 +206,10 @@ class Doors:
     def new_plan(self):
         """The path of a panel that is planned."""
         return f"/panels/{self.place.apis['lead'].post('/panels', self.panel).data['id']}"
+
+    def new_standard(self, **more):
+        """The path of a standard that is tasted against."""
+        return f"/standards/{self.place.apis['lead'].post('/standards', {**self.made_again, **more}).data['id']}"
 
     def new_open(self):
         """The path of a panel whose seal is on."""

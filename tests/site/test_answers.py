@@ -27,6 +27,7 @@ from ulsek.core.results.evaluation_result import FinalResult
 from ulsek.core.run.run_result import RunResult
 from ulsek.core.sums.sheet import SumAnswer, SumFigure
 from ulsek.site.api import api as described_api
+from ulsek.tasting.models import Standard
 from ulsek.team.models import House
 
 ROOT = Path(__file__).parents[2]
@@ -120,6 +121,13 @@ def _tasted(doors):
     assert seat.post("/seat/out").status_code == 200
 
 
+def _made_again(doors):
+    """A standard is made again, and reads as it should."""
+    path = doors.new_standard()
+    read = Standard.objects.get(pk=path.rpartition("/")[2]).readings["brix_reading"]
+    assert doors.place.apis["maker"].post(f"{path}/made", {"brix_reading": read}).status_code == 200
+
+
 def _aged(doors):
     """An old bottle beside a young one of its version shortens its date."""
     table = told(doors.place, *old_and_young(doors.place), right=6)
@@ -133,6 +141,7 @@ def test_every_operation_answers_what_its_description_says(place):
         doors = Doors(place, scale, paper)
         lead, maker = place.apis["lead"], place.apis["maker"]
         _by_taste(doors, lead, maker)
+        _made_again(doors)
         last = [name for name in doors.doors if name.endswith(("/recall", "/withdraw", "/own/password"))]
         for operation in [name for name in doors.doors if name not in last] + last:
             for who, api in (("maker", maker), ("lead", lead)):

@@ -21,7 +21,7 @@ from ulsek.specs.models import Attachment, Score, Spec, Version
 from ulsek.stores.models import StockEvent, StockItem
 from ulsek.sums.models import RecentSum
 from ulsek.sync.models import SignedAction
-from ulsek.tasting.models import Panel
+from ulsek.tasting.models import Panel, Standard
 from ulsek.team.listing import ListQuery, slice_of
 from ulsek.team.models import ApiToken, Device, HistoryRow, Invitation, Membership, Person, RegisterRow, SignIn
 
@@ -63,6 +63,7 @@ KINDS = (
     ApiToken,
     RegisterRow,
     Panel,
+    Standard,
 )
 UNIQUE = {
     RegisterRow: "name",
@@ -70,6 +71,7 @@ UNIQUE = {
     ApiToken: "digest",
     Run: "code",
     Panel: "code",
+    Standard: "code",
     Lot: "code",
     Container: "name",
     Version: "number",
@@ -182,7 +184,7 @@ def test_every_list_is_asked_for_in_the_same_words_and_nothing_else_is_a_list():
             assert ("next" in schema.get("properties", {})) == (method == "get" and name in lists), f"{method} {name}"
             if method == "get" and schema.get("type") == "array":
                 assert name in NO_LISTS, f"{name} answers with an array: list it by cursor, or say in NO_LISTS what its rows are"
-    assert len(lists) == 24
+    assert len(lists) == 25
 
 
 @pytest.mark.django_db

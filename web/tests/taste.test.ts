@@ -6,6 +6,7 @@ import { moduleRuns } from "../src/views/taste/open/moduleRuns";
 import { keepPlan, keptPlan } from "../src/views/taste/plan/keptPlan";
 import { asking, BLANK, lookAhead, planOf, proposedQuestion } from "../src/views/taste/plan/plan";
 import { fromLine, onLine, stepped } from "../src/views/taste/seat/liking";
+import { driftChart, heldWords } from "../src/views/taste/standards/standards";
 import { dotPlaces } from "../src/views/taste/told/dots";
 import { offers } from "../src/views/taste/told/offers";
 
@@ -145,5 +146,34 @@ describe("what is drawn of a panel", () => {
     expect(offers(panel)).toEqual(["Version 3 stays", "Switch to Trial", "Ask more people"]);
     expect(offers({ ...panel, is_shown: true })).toEqual(["Version 3 stays", "Switch to Trial all the same"]);
     expect(offers({ ...panel, age: { words: "", days: null, stands: "" } })).toEqual(["The date stays", "Ask more people"]);
+  });
+
+  it("draws batches by date and by how far they lie from the standard, and panels below", () => {
+    const point = (lot: string, version: number, day: string, sugar: number | null, acid: number | null) => ({
+      lot,
+      version,
+      day,
+      sugar,
+      acid,
+      words: "",
+    });
+    const drift = {
+      points: [point("L1", 1, "2026-10-01", 0, 0), point("L2", 2, "2026-10-29", -0.2, null), point("L3", 2, "2026-11-05", 0.05, 0.1)],
+      words: "",
+      noticeable: 0.1,
+    };
+    const panel = { panel: "p", code: "P0001", day: "2026-11-05", headline: "told", is_shown: true };
+    const chart = driftChart(drift, [panel]);
+    expect(chart?.sugar.map(({ key }) => key)).toEqual(["L1", "L2", "L3"]);
+    expect(chart?.acid.map(({ key }) => key)).toEqual(["L1", "L3"]);
+    const [first, second, third] = chart?.sugar ?? [];
+    expect([first?.y, (second?.x ?? 0) > (first?.x ?? 0)]).toEqual([chart?.zero, true]);
+    expect(second?.y).toBeGreaterThan(chart?.band.bottom ?? 0);
+    expect(third?.says).toMatch(/^L3, .*: sugar \+5/);
+    expect(chart?.versions.map(({ label }) => label)).toEqual(["version 1", "version 2"]);
+    expect(chart?.panels[0]?.x).toBe(third?.x);
+    expect(driftChart({ ...drift, points: [] }, [])).toBeNull();
+    expect(heldWords({ portions: 1, portion_ml: 60, until: "2026-12-24" })).toBe("1 portion of 60 mL, until Thu 24 Dec");
+    expect(heldWords({ portions: null, portion_ml: 200, until: null })).toBe("Made again by weight");
   });
 });

@@ -41,6 +41,7 @@ from ulsek.sums.api import router as sums
 from ulsek.sync.api import router as sync
 from ulsek.tasting.api import router as tasting
 from ulsek.tasting.seat_api import router as seats
+from ulsek.tasting.standards_api import router as standards
 from ulsek.team.access import MemberAuth, NotAllowed, NotForScripts, PasswordWanted
 from ulsek.team.answer import REFERENCE, answers, published
 from ulsek.team.api import router as team
@@ -151,6 +152,7 @@ api.add_router("", sums)
 api.add_router("", citrus)
 api.add_router("", tasting)
 api.add_router("", seats)
+api.add_router("", standards)
 
 
 @dataclass(frozen=True, slots=True)

@@ -21,7 +21,10 @@ FRESH_DAY = 1
 
 def _day_of(house: House, sample: PanelSample | FoundSample, at: datetime) -> int | None:
     """Returns the day of a sample's life at a moment [days, the making is day 1]; None for what nobody knows: a mixture, a draft, a bottle from elsewhere."""
-    lot = sample.lot
+    lot, standard = sample.lot, sample.standard
+    if standard is not None and standard.lot is not None:
+        # Frozen, it has stayed as old as it was.
+        return (house.day(standard.made_at) - house.day(standard.lot.cooled_at)).days + 1
     if lot is None:
         return FRESH_DAY if sample.version is not None else None
     return None if lot.topped_up_with.exists() else (house.day(at) - house.day(lot.cooled_at)).days + 1
@@ -52,7 +55,7 @@ def age_view(panel: Panel) -> AgeOut | None:
     if found is None:
         return None
     words: Message = read_stored(found["words"])
-    version = aged_version(list(panel.samples.select_related("lot", "version__spec__house")))
+    version = aged_version(list(panel.samples.select_related("lot", "standard__lot", "version__spec__house")))
     most: int | None = found["days"]
     if version is None or most is None:
         return AgeOut(words=words, days=None, stands=NOTHING)

@@ -1,9 +1,9 @@
-"""Panels, their samples, seats and answers."""
+"""Standards; panels, their samples, seats and answers."""
 
 from __future__ import annotations
 
 import uuid
-from datetime import datetime
+from datetime import date, datetime
 from typing import ClassVar
 
 from django.db import models
@@ -13,8 +13,10 @@ from ulsek.core.base.messages import NOTHING, Message, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.tasting.design import PanelDesign, SheetPage, pages_of
 from ulsek.core.tasting.serving import SampleContents, Serving
+from ulsek.core.tasting.standards import standard_stop
 from ulsek.core.tasting.stops import stop_words
 from ulsek.specs.models import Spec, Version
+from ulsek.team.message_field import MessageField, said_nothing
 from ulsek.team.models import EXACT, House, Person
 
 
@@ -92,17 +94,76 @@ class Panel(models.Model):
 
     def stopped(self, at: datetime) -> Message:
         """Returns why nobody may taste on at a moment; empty if they may. It names no sample."""
-        for sample in self.samples.select_related("lot__run__version__withdrawal", "version__withdrawal"):
-            lot = sample.lot
-            past = lot is not None and at >= self.house.day_ends(lot.use_by)
+        for sample in self.samples.select_related("lot__run__version__withdrawal", "version__withdrawal", "standard__lot"):
+            standard = sample.standard
+            lot = sample.lot or (standard.lot if standard is not None else None)
+            until = standard.until if standard is not None else lot.use_by if lot is not None else None
+            past = until is not None and at >= self.house.day_ends(until)
             gone = (lot is not None and bool(lot.recalled)) or (sample.version is not None and hasattr(sample.version, "withdrawal"))
             if words := stop_words(recalled=gone, past=past):
                 return words
         return NOTHING
 
 
+class Standard(models.Model):
+    """What is tasted against. Frozen: `portions` left [count] of `portion_ml` [mL] each, of the bottle `lot`, until `until`. Made: the version made again by weight
+    whenever it is wanted, whose newest making is good until `until` (None: not made yet).
+
+    `contents` are sugar and acid [g/100 mL] and strength [% v/v] as they were when it was kept, `readings` what it reads, by figure. `ended_why` says why it is
+    none any more.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    house = models.ForeignKey(House, models.CASCADE)
+    code = models.CharField(max_length=12)
+    name = models.CharField(max_length=120)
+    kind = models.CharField(max_length=8)
+    version = models.ForeignKey(Version, models.PROTECT, related_name="+")
+    lot = models.ForeignKey(Lot, models.PROTECT, null=True, related_name="+")
+    contents = models.JSONField(default=dict)
+    readings = models.JSONField(default=dict)
+    portions = models.PositiveSmallIntegerField(null=True)
+    portion_ml = models.FloatField()
+    place = models.CharField(max_length=60, blank=True, default="")
+    until = models.DateField(null=True)
+    until_reason = MessageField(blank=True, default=said_nothing)
+    made_by = models.ForeignKey(Person, models.PROTECT, related_name="+")
+    made_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+    ended_why = models.CharField(max_length=300, blank=True, default="")
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["house", "-made_at", "id"])]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "code"], name="one_standard_a_code")]
+
+    def __str__(self) -> str:
+        return f"{self.code} {self.name}"
+
+    def stopped(self, today: date) -> Message:
+        """Returns why nobody may taste against it today; empty if they may."""
+        lot = self.lot
+        recalled = hasattr(self.version, "withdrawal") or (lot is not None and bool(lot.recalled))
+        return standard_stop(ended=self.ended_why, recalled=recalled, until=self.until, portions=self.portions, today=today)
+
+
+class StandardMaking(models.Model):
+    """One making of a standard that is made again by weight: what it read, by figure, and its last day."""
+
+    standard = models.ForeignKey(Standard, models.CASCADE, related_name="makings")
+    readings = models.JSONField()
+    until = models.DateField()
+    by = models.ForeignKey(Person, models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering: ClassVar = ["-at"]
+
+    def __str__(self) -> str:
+        return f"{self.standard} made again"
+
+
 class PanelSample(models.Model):
-    """A sample of a panel, at its `place` from 0: a lot, a version or the draft of a spec, or a bottle from elsewhere. The first is the control, or what the house makes now.
+    """A sample of a panel, at its `place` from 0: a lot, a version or the draft of a spec, a standard (with its version), or a bottle from elsewhere. The first is the control, or what the house makes now.
 
     `contents` are sugar and acid [g/100 mL] and strength [% v/v] as they were when the panel was opened, `allergens` what it holds, `unknown` what nobody
     has said the allergens of, `makers` the names of those who made it.
@@ -114,6 +175,7 @@ class PanelSample(models.Model):
     lot = models.ForeignKey(Lot, models.PROTECT, null=True, related_name="+")
     version = models.ForeignKey(Version, models.PROTECT, null=True, related_name="+")
     spec = models.ForeignKey(Spec, models.PROTECT, null=True, related_name="+")
+    standard = models.ForeignKey(Standard, models.PROTECT, null=True, related_name="samples")
     contents = models.JSONField(default=dict)
     allergens = models.JSONField(default=list)
     unknown = models.JSONField(default=list)

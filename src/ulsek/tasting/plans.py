@@ -18,14 +18,16 @@ from ulsek.specs.models import Draft, Spec, Version
 from ulsek.specs.queries import evaluated
 from ulsek.team.models import House
 
-from .models import PanelSample
+from .models import PanelSample, Standard
 
-SampleKind = Literal["lot", "version", "draft", "bought"]
+NO_ID = UUID(int=0)
+"""The id of no row."""
+SampleKind = Literal["lot", "version", "draft", "standard", "bought"]
 
 
 @dataclass(frozen=True, slots=True)
 class WantedSample:
-    """A sample as it is asked for: a lot by its code, a version or the draft of a spec, or a bottle from elsewhere by its label and readings [g/100 mL, % v/v].
+    """A sample as it is asked for: a lot by its code, a version or the draft of a spec, a standard, or a bottle from elsewhere by its label and readings [g/100 mL, % v/v].
 
     `allergens` of a bottle from elsewhere are None if nobody has looked.
     """
@@ -34,6 +36,7 @@ class WantedSample:
     lot: str = ""
     spec: UUID | None = None
     version: int | None = None
+    standard: UUID | None = None
     name: str = ""
     sugar_g_100ml: float | None = None
     acid_g_100ml: float | None = None
@@ -49,6 +52,7 @@ class FoundSample:
     lot: Lot | None = None
     version: Version | None = None
     spec: Spec | None = None
+    standard: Standard | None = None
     contents: Mapping[str, float | None] = field(default_factory=dict)
     allergens: Sequence[str] = ()
     unknown: Sequence[str] = ()
@@ -73,6 +77,8 @@ def found_samples(house: House, wanted: Sequence[WantedSample], at: datetime) ->
 
 def stored_sample(sample: PanelSample) -> WantedSample:
     """Returns a stored sample as it was asked for."""
+    if sample.standard_id is not None:
+        return WantedSample("standard", standard=sample.standard_id)
     if sample.lot is not None:
         return WantedSample("lot", lot=sample.lot.code)
     if sample.version is not None:
@@ -96,10 +102,11 @@ def _lot(house: House, wanted: WantedSample, where: str, at: datetime) -> FoundS
     version = lot.run.version if lot.run else None
     final = lot.final or {}
     unknown = final.get("allergens_unknown", ()) if lot.final else (lot.name,)
-    return FoundSample(name, lot, version, None, _contents(final), lot.allergens, unknown, (lot.made_by,))
+    return FoundSample(name, lot, version, None, None, contents_of(final), lot.allergens, unknown, (lot.made_by,))
 
 
-def _contents(final: Mapping[str, Any]) -> Mapping[str, float | None]:
+def contents_of(final: Mapping[str, Any]) -> Mapping[str, float | None]:
+    """Returns sugar, acid and strength of a stored result; None for what it does not hold."""
     return {key: final[key]["value"] if key in final else None for key in CONTENTS}
 
 
@@ -114,7 +121,9 @@ def _version(house: House, wanted: WantedSample, where: str, _at: datetime) -> F
     check_servable(name, recalled=hasattr(version, "withdrawal"), past=None, gone=False, where=where)
     final = version.final
     unknown = final.get("allergens_unknown", ())
-    return FoundSample(name, None, version, None, _contents(final), final.get("allergens", ()), unknown, (version.author.display_name,))
+    return FoundSample(
+        name, None, version, None, None, contents_of(final), final.get("allergens", ()), unknown, (version.author.display_name,)
+    )
 
 
 def _draft(house: House, wanted: WantedSample, where: str, _at: datetime) -> FoundSample:
@@ -128,10 +137,35 @@ def _draft(house: House, wanted: WantedSample, where: str, _at: datetime) -> Fou
         None,
         None,
         draft.spec,
+        None,
         {key: figures.get(key) for key in CONTENTS},
         evaluation.hazards.allergens,
         evaluation.hazards.unknown,
         (draft.saved_by.display_name,),
+    )
+
+
+def _standard(house: House, wanted: WantedSample, where: str, at: datetime) -> FoundSample:
+    standard = (
+        Standard.objects.select_related("lot", "version__withdrawal", "made_by").filter(house=house, pk=wanted.standard or NO_ID).first()
+    )
+    if standard is None:
+        raise _unknown(where)
+    name = f"{standard.name}, {standard.code}"
+    if stop := standard.stopped(house.day(at)):
+        raise Refusal(message("{name} cannot be tasted against", name=name), where, stop, message("Take another, or none"), "gone")
+    final = (standard.lot.final if standard.lot is not None else None) or standard.version.final
+    makers = {standard.lot.made_by if standard.lot is not None else standard.made_by.display_name}
+    return FoundSample(
+        name,
+        None,
+        standard.version,
+        None,
+        standard,
+        standard.contents,
+        final.get("allergens", ()),
+        final.get("allergens_unknown", ()),
+        tuple(makers),
     )
 
 
@@ -141,7 +175,7 @@ def _bought(_house: House, wanted: WantedSample, where: str, _at: datetime) -> F
     check_contents(contents, where)
     looked = wanted.allergens is not None
     allergens = [free_text(item, f"{where}/allergens", 60) for item in wanted.allergens or ()]
-    return FoundSample(name, None, None, None, contents, allergens, () if looked else (name,), ())
+    return FoundSample(name, None, None, None, None, contents, allergens, () if looked else (name,), ())
 
 
-_FIND = {"lot": _lot, "version": _version, "draft": _draft, "bought": _bought}
+_FIND = {"lot": _lot, "version": _version, "draft": _draft, "standard": _standard, "bought": _bought}

@@ -17,6 +17,7 @@ from ulsek.core.tasting.methods import ATTRIBUTES, METHODS
 from ulsek.core.tasting.names import short_names
 from ulsek.core.tasting.open_scores import OpenResult
 from ulsek.core.tasting.serving import CONTENTS, alcohol_ml, poured_words, pours
+from ulsek.core.tasting.standards import thaw_words
 from ulsek.core.tasting.stops import before_the_first_glass
 from ulsek.specs.models import Version
 from ulsek.specs.queries import scored
@@ -26,6 +27,7 @@ from ulsek.team.models import House, Role
 from .ages import age_view
 from .codes import letters, link_of
 from .models import Panel, PanelSample, PanelState, Seat
+from .needed import needed_ml, portions_needed
 from .plans import stored_sample
 from .schemas import (
     AskedAttribute,
@@ -240,6 +242,7 @@ def _sample(sample: PanelSample, short: str) -> SampleOut:
         lot=asked.lot,
         spec=asked.spec,
         version=asked.version,
+        standard=asked.standard,
         **{key: sample.contents.get(key) for key in CONTENTS},
         allergens=tuple(sample.allergens),
         allergens_known=not sample.unknown,
@@ -249,13 +252,11 @@ def _sample(sample: PanelSample, short: str) -> SampleOut:
 def pouring(panel: Panel) -> PouringOut:
     """Returns the key of an open panel, for who pours."""
     design, serving = panel.planned, panel.served
-    samples = list(panel.samples.all())
+    samples = list(panel.samples.select_related("standard"))
     names = tuple(sample.name for sample in samples)
     tasters = dict(panel.seats.values_list("number", "name"))
     pages = [page for page in panel.pages if page.asks != "attributes"]
     doses = pours([sample.inside for sample in samples], serving) if serving.drink else None
-    shares = [dose.ml / (dose.ml + serving.drink_ml) for dose in doses] if doses else [1.0] * len(samples)
-    counted = [sum(page.samples.count(place) for page in pages) for place in range(len(samples))]
     sets: dict[tuple[int, int], list[PouredGlass]] = {}
     for page in pages:
         glasses = sets.setdefault((page.round, page.seat), [])
@@ -266,7 +267,8 @@ def pouring(panel: Panel) -> PouringOut:
         glass_ml=design.glass_ml,
         dark_glasses=design.dark_glasses,
         pours=doses,
-        needed_ml=tuple(share * count * design.glass_ml for share, count in zip(shares, counted, strict=True)),
+        needed_ml=needed_ml(panel, samples),
+        thaw=tuple(thaw_words(count, names[place]) for place, count in portions_needed(panel, samples).items()),
         names=names,
         sets=tuple(
             PouredSet(seat=seat, taster=tasters.get(seat, ""), round=turn, glasses=tuple(glasses))

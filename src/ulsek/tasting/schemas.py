@@ -27,12 +27,13 @@ PanelStateName = Literal["planned", "open", "told"]
 
 
 class SampleIn(Schema):
-    """A sample: a lot by its code, a version or the draft of a spec, or a bottle from elsewhere by its label and readings. Allergens are null if nobody has looked."""
+    """A sample: a lot by its code, a version or the draft of a spec, a standard, or a bottle from elsewhere by its label and readings. Allergens are null if nobody has looked."""
 
     kind: SampleKind
     lot: str = ""
     spec: UUID | None = None
     version: int | None = None
+    standard: UUID | None = None
     name: str = ""
     sugar_g_100ml: float | None = None
     acid_g_100ml: float | None = None
@@ -127,6 +128,7 @@ class SampleOut:
     lot: str
     spec: UUID | None
     version: int | None
+    standard: UUID | None
     sugar_g_100ml: float | None
     acid_g_100ml: float | None
     abv: float | None
@@ -258,7 +260,7 @@ class PouredSet:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PouringOut:
-    """The key of a panel, for who pours: every set, the dose of each sample (null as they are), and how much of each is needed [mL]."""
+    """The key of a panel, for who pours: every set, the dose of each sample (null as they are), how much of each is needed [mL], and what is thawed before."""
 
     code: str
     question: str
@@ -266,6 +268,7 @@ class PouringOut:
     dark_glasses: bool
     pours: tuple[SampleDose, ...] | None
     needed_ml: tuple[float, ...]
+    thaw: tuple[Message, ...]
     names: tuple[str, ...]
     sets: tuple[PouredSet, ...]
 

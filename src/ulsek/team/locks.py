@@ -28,6 +28,7 @@ ORDER = (
     "batches.Lot",
     "batches.Container",
     "tasting.Panel",
+    "tasting.Standard",
     "team.Series",
 )
 """Tables in the order in which their rows are locked."""

@@ -265,6 +265,12 @@ export const ask = {
   /** Versions that were scored by tasters who knew what they drank. */
   scoredOpenly: (find: string) =>
     sliced(["panels", "openly", find], (query) => unwrap(client.GET("/api/panels/openly", { params: { query: { find, ...query } } }))),
+  standards: () => sliced(["standards", "list"], (query) => unwrap(client.GET("/api/standards", { params: { query } }))),
+  standard: (id: string) =>
+    queryOptions({
+      queryKey: ["standards", "one", id],
+      queryFn: () => unwrap(client.GET("/api/standards/{standard_id}", { params: { path: { standard_id: id } } })),
+    }),
   panel: (id: string) =>
     queryOptions({
       queryKey: ["panels", "one", id],

@@ -3947,6 +3947,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/standards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Standards
+         * @description Returns the standards, the newest first.
+         */
+        get: operations["ulsek_tasting_standards_api_standards"];
+        put?: never;
+        /**
+         * Keep
+         * @description Keeps a standard: frozen portions of a bottle, or a version that is made again by weight.
+         */
+        post: operations["ulsek_tasting_standards_api_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/standards/{standard_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Standard
+         * @description Returns a standard with what stood beside it by date.
+         */
+        get: operations["ulsek_tasting_standards_api_standard"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/standards/{standard_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End
+         * @description Ends a standard, with a reason.
+         */
+        post: operations["ulsek_tasting_standards_api_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/standards/{standard_id}/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Made
+         * @description Stores that it was made again by weight, if it reads as the standard does.
+         */
+        post: operations["ulsek_tasting_standards_api_made"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/standards/{standard_id}/portion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Portion
+         * @description Takes a portion out of the freezer, without a panel.
+         */
+        post: operations["ulsek_tasting_standards_api_portion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/step-line": {
         parameters: {
             query?: never;
@@ -4721,6 +4825,16 @@ export interface components {
             reaches_line: boolean;
             sentences: string[];
         };
+        /** @description A panel that tasted something against the standard, and whether it showed that the two differ. */
+        BesidePanel: {
+            code: string;
+            /** Format: date */
+            day: string;
+            headline: string;
+            is_shown: boolean;
+            /** Format: uuid */
+            panel: string;
+        };
         /** BranchIn */
         BranchIn: {
             /** Name */
@@ -5416,6 +5530,22 @@ export interface components {
                 [key: string]: unknown;
             }[];
         };
+        /** @description Every batch beside the standard, the oldest first, and what that says. */
+        Drift: {
+            noticeable: number;
+            points: components["schemas"]["DriftPoint"][];
+            words: string;
+        };
+        /** @description A batch beside the standard: its bottle, the number of its version, its day, and by what share its sugar and acid lie above it [1]; None where nobody knows. `words` say what is noticeable. */
+        DriftPoint: {
+            acid: number | null;
+            /** Format: date */
+            day: string;
+            lot: string;
+            sugar: number | null;
+            version: number;
+            words: string;
+        };
         /** @description A drink of the house. */
         DrinkRow: {
             /** Format: uuid */
@@ -5445,6 +5575,14 @@ export interface components {
             peel_range: components["schemas"]["Range"];
             zest_g: number;
             zest_range: components["schemas"]["Range"];
+        };
+        /**
+         * EndStandardIn
+         * @description Why a standard is none any more.
+         */
+        EndStandardIn: {
+            /** Why */
+            why: string;
         };
         /** @description The enrolled device that asks: its people, and the key for which it seals what only the site may read. */
         EnrolledOut: {
@@ -6671,6 +6809,16 @@ export interface components {
              */
             state: "open" | "gone";
         };
+        /**
+         * MadeAgainIn
+         * @description What a standard that was made again reads [°Bx, g/100 mL]; null where it was not read.
+         */
+        MadeAgainIn: {
+            /** Acid G 100Ml */
+            acid_g_100ml?: number | null;
+            /** Brix Reading */
+            brix_reading?: number | null;
+        };
         /** @description what a nutrition label declares; strength in % vol, acid as citric; splits are shares by mass that add to 1 */
         MakeupByLabel: {
             abv?: components["schemas"]["SpecRange"];
@@ -6741,6 +6889,15 @@ export interface components {
                 [key: string]: components["schemas"]["SpecRange"];
             };
             source?: string;
+        };
+        /** @description One making of a standard: what it read, and until when it is good. */
+        MakingOut: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            read: string;
+            /** Format: date */
+            until: string;
         };
         /** @description What may be chosen for a material: kinds, substances, of which sugars and acids can be split, allergens, and classes of keeping. */
         MaterialChoices: {
@@ -7666,7 +7823,7 @@ export interface components {
             seat: number;
             taster: string;
         };
-        /** @description The key of a panel, for who pours: every set, the dose of each sample (null as they are), and how much of each is needed [mL]. */
+        /** @description The key of a panel, for who pours: every set, the dose of each sample (null as they are), how much of each is needed [mL], and what is thawed before. */
         PouringOut: {
             code: string;
             dark_glasses: boolean;
@@ -7676,6 +7833,7 @@ export interface components {
             pours: components["schemas"]["SampleDose"][] | null;
             question: string;
             sets: components["schemas"]["PouredSet"][];
+            thaw: string[];
         };
         /** @description What a person has done with a spec: when they read its newest version, last rehearsed it, made it together with others, how often they finished a batch of it; and who cleared them when. None and empty for what they have not. */
         Practice: {
@@ -8322,7 +8480,7 @@ export interface components {
         };
         /**
          * SampleIn
-         * @description A sample: a lot by its code, a version or the draft of a spec, or a bottle from elsewhere by its label and readings. Allergens are null if nobody has looked.
+         * @description A sample: a lot by its code, a version or the draft of a spec, a standard, or a bottle from elsewhere by its label and readings. Allergens are null if nobody has looked.
          */
         SampleIn: {
             /** Abv */
@@ -8335,7 +8493,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "lot" | "version" | "draft" | "bought";
+            kind: "lot" | "version" | "draft" | "standard" | "bought";
             /**
              * Lot
              * @default
@@ -8348,6 +8506,8 @@ export interface components {
             name: string;
             /** Spec */
             spec?: string | null;
+            /** Standard */
+            standard?: string | null;
             /** Sugar G 100Ml */
             sugar_g_100ml?: number | null;
             /** Version */
@@ -8360,11 +8520,12 @@ export interface components {
             allergens: string[];
             allergens_known: boolean;
             /** @enum {string} */
-            kind: "lot" | "version" | "draft" | "bought";
+            kind: "lot" | "version" | "draft" | "standard" | "bought";
             lot: string;
             name: string;
             short: string;
             spec: string | null;
+            standard: string | null;
             sugar_g_100ml: number | null;
             version: number | null;
         };
@@ -8903,6 +9064,11 @@ export interface components {
             next: string | null;
         };
         /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfStandardRow: {
+            items: components["schemas"]["StandardRow"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
         SliceOfStockActionOut: {
             items: components["schemas"]["StockActionOut"][];
             next: string | null;
@@ -9400,6 +9566,102 @@ export interface components {
              * @default 20
              */
             warm_c: number;
+        };
+        /**
+         * StandardIn
+         * @description A standard to keep: frozen portions of the bottle `lot` [count, mL] for so many days (null: as long as they keep), or a version made again to its readings.
+         */
+        StandardIn: {
+            /** Acid G 100Ml */
+            acid_g_100ml?: number | null;
+            /** Brix Reading */
+            brix_reading?: number | null;
+            /** Days */
+            days?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "frozen" | "made";
+            /**
+             * Lot
+             * @default
+             */
+            lot: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Portion Ml
+             * @default 100
+             */
+            portion_ml: number;
+            /**
+             * Portions
+             * @default 1
+             */
+            portions: number;
+            /** Spec */
+            spec?: string | null;
+            /** Version */
+            version?: number | null;
+        };
+        /** @description A standard: what it reads, what goes into it by weight if it is made again, its makings, and what stood beside it by date. */
+        StandardOut: {
+            code: string;
+            drift: components["schemas"]["Drift"];
+            ended_at: string | null;
+            ended_why: string;
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "frozen" | "made";
+            lot: string;
+            /** Format: date-time */
+            made_at: string;
+            made_by: string;
+            makings: components["schemas"]["MakingOut"][];
+            name: string;
+            panels: components["schemas"]["BesidePanel"][];
+            place: string;
+            portion_ml: number;
+            portions: number | null;
+            reads: string;
+            /** Format: uuid */
+            spec: string;
+            stop: string;
+            until: string | null;
+            until_reason: string;
+            version: number;
+            weights: string[];
+        };
+        /** @description A standard as lists show it. `portions` are null for one that is made again, `until` while it was not made yet; `stop` says why nobody may taste it today. */
+        StandardRow: {
+            code: string;
+            ended_at: string | null;
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "frozen" | "made";
+            /** Format: date-time */
+            made_at: string;
+            made_by: string;
+            name: string;
+            place: string;
+            portion_ml: number;
+            portions: number | null;
+            /** Format: uuid */
+            spec: string;
+            stop: string;
+            until: string | null;
+            version: number;
         };
         /**
          * StartRun
@@ -15632,6 +15894,153 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VersionOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_standards_api_standards: {
+        parameters: {
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceOfStandardRow"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_standards_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandardIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandardOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_standards_api_standard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                standard_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandardOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_standards_api_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                standard_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndStandardIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandardOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_standards_api_made: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                standard_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeAgainIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandardOut"];
+                };
+            };
+        };
+    };
+    ulsek_tasting_standards_api_portion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                standard_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandardOut"];
                 };
             };
         };

@@ -28,6 +28,7 @@ const TasteView = lazyPlace(() => import("../views/taste/TasteView").then((m) =>
 const NewPanelView = lazyPlace(() => import("../views/taste/plan/NewPanelView").then((m) => ({ default: m.NewPanelView })));
 const PanelView = lazyPlace(() => import("../views/taste/PanelView").then((m) => ({ default: m.PanelView })));
 const PourView = lazyPlace(() => import("../views/taste/pour/PourView").then((m) => ({ default: m.PourView })));
+const StandardView = lazyPlace(() => import("../views/taste/standards/StandardView").then((m) => ({ default: m.StandardView })));
 const SeatView = lazyPlace(() => import("../views/taste/seat/SeatView").then((m) => ({ default: m.SeatView })));
 const LotView = lazyPlace(() => import("../views/lots/LotView").then((m) => ({ default: m.LotView })));
 
@@ -74,6 +75,7 @@ function Places() {
               <Route path="citrus/:part" element={<CitrusView />} />
               <Route path="taste" element={<TasteView />} />
               <Route path="taste/new" element={<NewPanelView />} />
+              <Route path="taste/standards/:standard" element={<StandardView />} />
               <Route path="taste/:panel" element={<PanelView />} />
               <Route path="taste/:panel/pour" element={<PourView />} />
               <Route path="lots/:code" element={<LotView />} />

@@ -28,7 +28,9 @@ export function SheetBody({ open, onClose, title, about, wide = false, whole = f
               <Dialog.Title className="text-[24px]">{title}</Dialog.Title>
               {about ? <Dialog.Description className="mt-1 text-soft">{about}</Dialog.Description> : null}
             </div>
-            <Dialog.Close className="-mt-2 min-h-11 md:-mr-2 min-w-11 rounded-full px-3 font-semibold hover:bg-pick">Close</Dialog.Close>
+            <Dialog.Close className="-mt-2 min-h-11 shrink-0 md:-mr-2 min-w-11 rounded-full px-3 font-semibold hover:bg-pick">
+              Close
+            </Dialog.Close>
           </div>
           {children}
         </Dialog.Content>

@@ -53,7 +53,7 @@ def open_result(scores: Sequence[OpenScore]) -> OpenResult | None:
             tasters=counted("{n} taster", "{n} tasters", len(tasters)),
             beside=beside,
         )
-    about = message("Scored openly: they knew what they drank. It says what they thought, and shows nothing of guests.")
+    about = message("They knew what they drank: it says what they thought, and shows nothing of guests.")
     return OpenResult(headline, about, mean, tuple(sorted(scores, key=lambda item: item.at, reverse=True)))
 
 

@@ -1,4 +1,4 @@
-"""Panels of the demo house: four that were told in the past weeks, and one that is half tasted today. What tasters answer is drawn with a fixed seed."""
+"""Panels and standards of the demo house: four panels that were told in the past weeks, and one that is half tasted today. What tasters answer is drawn with a fixed seed."""
 
 from __future__ import annotations
 
@@ -15,10 +15,11 @@ from ulsek.core.tasting.methods import JUST_RIGHT, METHODS
 from ulsek.specs.models import Spec
 from ulsek.tasting.actions.answer_page import GivenAnswer, answer_page
 from ulsek.tasting.actions.decide import decide
+from ulsek.tasting.actions.keep_standard import NewStandard, keep_standard, make_again
 from ulsek.tasting.actions.open_panel import open_panel
 from ulsek.tasting.actions.plan_panel import PanelPlan, plan_panel
 from ulsek.tasting.actions.take_seat import take_seat
-from ulsek.tasting.models import Panel, Seat
+from ulsek.tasting.models import Panel, Seat, Standard
 from ulsek.tasting.panels import Taster, as_host
 from ulsek.tasting.plans import WantedSample
 from ulsek.team.models import Person
@@ -35,10 +36,15 @@ class PanelHistory:
 
     def __init__(self, setting: Setting) -> None:
         self.setting, self.data = setting, setting.data["panels"]
-        self.chance = random.Random(_SEED)  # noqa: S311  answers of demo tasters, no secret
+        # Answers of demo tasters and readings of the demo: no secrets. One more reading changes no answer.
+        self.chance, self.readings = random.Random(_SEED), random.Random(_SEED + 1)  # noqa: S311
 
     def moments(self) -> Iterator[tuple[datetime, Callable[[datetime], None]]]:
-        """Yields the panels of earlier days."""
+        """Yields the panels and the standards of earlier days."""
+        for item in self.setting.data["standards"]:
+            yield self.setting.on_day(item["days_ago"], 17.0), partial(self._standard, item)
+            for days in item.get("made_days_ago", ()):
+                yield self.setting.on_day(days, 17.5), partial(self._made_again, item["name"])
         for item in self.data:
             if item["days_ago"] > 0:
                 yield self.setting.on_day(item["days_ago"], 16.5), partial(self._panel, item)
@@ -67,12 +73,33 @@ class PanelHistory:
         if "decision" in item:
             decide(lead, panel.pk, item["decision"], item["why"], at=when + timedelta(minutes=50))
 
+    def _standard(self, item: Mapping[str, Any], when: datetime) -> None:
+        of = {"lot": self._lot(item)} if item["kind"] == "frozen" else {"spec": self._spec(item["spec"]), "version": item["version"]}
+        new = NewStandard(
+            item["kind"],
+            item.get("name", ""),
+            portions=item.get("portions", 1),
+            portion_ml=item["portion_ml"],
+            place=item["where"],
+            **of,
+        )
+        keep_standard(self.setting.members["ilse"], new, at=when)
+
+    def _made_again(self, name: str, when: datetime) -> None:
+        standard = Standard.objects.get(name=name)
+        read = round(standard.readings["brix_reading"] + self.readings.uniform(-0.2, 0.2), 1)
+        make_again(self.setting.members["noor"], standard.pk, {"brix_reading": read}, at=when)
+
+    def _lot(self, item: Mapping[str, Any]) -> str:
+        lots = Lot.objects.filter(run__version__spec__key=item["lot_of"], what="", gone_at=None).order_by("-made_at")
+        place: int = item["place"]
+        return lots[place].code
+
     def _wanted(self, sample: Mapping[str, Any]) -> WantedSample:
         if "spec" in sample:
             return WantedSample("version", spec=self._spec(sample["spec"]), version=sample["version"])
         if "lot_of" in sample:
-            lots = Lot.objects.filter(run__version__spec__key=sample["lot_of"], what="", gone_at=None).order_by("-made_at")
-            return WantedSample("lot", lot=lots[sample["place"]].code)
+            return WantedSample("lot", lot=self._lot(sample))
         return WantedSample("bought", **sample)
 
     def _spec(self, name: str) -> Any:

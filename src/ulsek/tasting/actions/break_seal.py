@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime
 from uuid import UUID
 
@@ -16,9 +17,11 @@ from ulsek.core.tasting.sequential import decided
 from ulsek.planners.tasting.telling import Told, told, without_key
 from ulsek.team.access import Member
 from ulsek.team.action import action
+from ulsek.team.locks import locked
 
 from ..ages import aged
-from ..models import Panel, PanelAnswer, PanelState
+from ..models import Panel, PanelAnswer, PanelSample, PanelState, Standard
+from ..needed import portions_needed
 from ..panels import locked_panel, must_be_open
 from ..trials import alike
 
@@ -69,7 +72,9 @@ def _decided(panel: Panel) -> bool:
 
 
 def _tell(panel: Panel, now: datetime) -> None:
-    samples = list(panel.samples.select_related("version__spec__trial_of", "lot__run__version__spec__trial_of", "spec__trial_of"))
+    samples = list(
+        panel.samples.select_related("version__spec__trial_of", "lot__run__version__spec__trial_of", "spec__trial_of", "standard__lot")
+    )
     names = [sample.name for sample in samples]
     if panel.seed:
         said, results = told(
@@ -87,6 +92,16 @@ def _tell(panel: Panel, now: datetime) -> None:
         said, results = without_key()
     panel.verdict, panel.results = stored_json(said), stored_json(results)
     panel.state, panel.told_at = PanelState.TOLD, now
+    if panel.seed:
+        _count_off(panel, samples)
     # Nobody comes in any more.
     panel.link_digest = panel.letters_digest = ""
     panel.save()
+
+
+def _count_off(panel: Panel, samples: Sequence[PanelSample]) -> None:
+    """Counts off the portions of the frozen standards that were thawed for the panel."""
+    for place, thawed in portions_needed(panel, samples).items():
+        (standard,) = locked(Standard.objects.filter(samples=samples[place]))
+        standard.portions = max(0, (standard.portions or 0) - thawed)
+        standard.save(update_fields=["portions"])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import secrets
+from collections.abc import Sequence
 from datetime import datetime
 from uuid import UUID
 
@@ -17,7 +18,8 @@ from ulsek.team.locks import locked_or_404
 from ulsek.team.spoken_codes import code_digest
 
 from ..codes import letters, link_digest, link_token
-from ..models import Panel, PanelState
+from ..models import Panel, PanelSample, PanelState, Standard
+from ..needed import portions_held, portions_needed
 from ..plans import found_samples, stored_sample
 from .plan_panel import must_be_planned
 
@@ -43,5 +45,20 @@ def open_panel(member: Member, panel_id: UUID, at: datetime | None = None, seed:
     panel.link_digest, panel.letters_digest = link_digest(link_token(panel.seed)), code_digest(letters(panel.seed))
     panel.state, panel.opened_at = PanelState.OPEN, when
     panel.save()
+    _check_portions(panel, samples)
     member.wrote("open_panel", str(panel), at=at)
     return panel
+
+
+def _check_portions(panel: Panel, samples: Sequence[PanelSample]) -> None:
+    """Raises Refusal, at the sample, for a frozen standard of which too few portions are left beside what other open panels thaw."""
+    for place, wanted in portions_needed(panel, samples).items():
+        standard = locked_or_404(Standard.objects.filter(samples=samples[place]))
+        left = (standard.portions or 0) - portions_held(standard, panel)
+        if wanted > left:
+            raise Refusal(
+                message("{n} portions of {name} are needed, and {left} are left", n=wanted, name=standard.name, left=left),
+                f"samples/{place}",
+                remedy=message("Ask fewer people, or freeze a new one"),
+                code="gone",
+            )

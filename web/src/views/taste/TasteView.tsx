@@ -11,6 +11,7 @@ import { Empty, NotFetched, Shape } from "../../parts/Notice";
 import { day } from "../../parts/say";
 import { canLead, useSession } from "../../session/session";
 import { Openly } from "./Openly";
+import { StandardsPart } from "./standards/StandardsPart";
 
 /** What was tasted, what came out, what was decided; what is being tasted stands first. */
 export function TasteView() {
@@ -68,6 +69,7 @@ export function TasteView() {
         <More list={told} />
         <NotFetched questions={[open, planned, told]} />
       </section>
+      <StandardsPart may={lead} />
       <Openly find={find} zone={session.zone} />
     </main>
   );

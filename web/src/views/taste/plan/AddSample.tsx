@@ -1,13 +1,14 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { rowsOf } from "../../../api/lists";
 import { ask } from "../../../api/queries";
 import { Button } from "../../../parts/Button";
 import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
 import { typed } from "../../../parts/numbers";
 import { Sheet } from "../../../parts/Sheet";
-import { day } from "../../../parts/say";
-import { useSession } from "../../../session/session";
+import { NOBODY, OwnBottle, OwnSpec } from "../common/OwnThings";
+import { heldWords } from "../standards/standards";
 import { type ChosenSample, contentsWords } from "./plan";
 
 interface AddSampleProps {
@@ -19,10 +20,10 @@ interface AddSampleProps {
 const KINDS = [
   { value: "lot", label: "A bottle of ours" },
   { value: "spec", label: "A version, a trial or a draft" },
+  { value: "standard", label: "A standard of ours" },
   { value: "bought", label: "A bottle from elsewhere" },
 ] as const;
 type Kind = (typeof KINDS)[number]["value"];
-const NOBODY = { lot: "", spec: null, version: null, name: "", sugar_g_100ml: null, acid_g_100ml: null, abv: null, allergens: null };
 
 /** One more sample, from wherever it comes. */
 export function AddSample({ open, onClose, onAdd }: AddSampleProps) {
@@ -31,7 +32,8 @@ export function AddSample({ open, onClose, onAdd }: AddSampleProps) {
     <Sheet open={open} onClose={onClose} title="What is tasted?">
       <div className="grid gap-4">
         <Choice label="Where it comes from" value={kind} onChange={setKind} options={KINDS} />
-        {kind === "lot" ? <OwnBottle onAdd={onAdd} /> : kind === "spec" ? <OwnSpec onAdd={onAdd} /> : <FromElsewhere onAdd={onAdd} />}
+        {kind === "lot" ? <OwnBottle onAdd={onAdd} /> : kind === "spec" ? <OwnSpec onAdd={onAdd} drafts /> : null}
+        {kind === "standard" ? <OurStandard onAdd={onAdd} /> : kind === "bought" ? <FromElsewhere onAdd={onAdd} /> : null}
       </div>
     </Sheet>
   );
@@ -39,75 +41,30 @@ export function AddSample({ open, onClose, onAdd }: AddSampleProps) {
 
 type Adds = Pick<AddSampleProps, "onAdd">;
 
-function OwnBottle({ onAdd }: Adds) {
-  const { zone } = useSession();
-  const [find, setFind] = useState("");
-  const lots = useQuery(ask.lots(find));
+/** The standards that may be tasted against today. */
+function OurStandard({ onAdd }: Adds) {
+  const standards = useInfiniteQuery(ask.standards());
+  const rows = rowsOf(standards.data).filter((row) => !row.stop);
   return (
     <>
-      <Field label="Find a bottle" placeholder="its name, or L0012" value={find} onChange={setFind} />
+      {standards.data && !rows.length ? (
+        <p className="text-soft">None can be tasted today. Keep one in Taste, or make it again there and read it.</p>
+      ) : null}
       <ul className="grid max-h-[46dvh] gap-1 overflow-auto">
-        {lots.data?.items.map((lot) => (
-          <li key={lot.code}>
+        {rows.map((row) => (
+          <li key={row.id}>
             <button
               type="button"
               onClick={() =>
-                onAdd({
-                  name: `${lot.name}, ${lot.code}`,
-                  about: `made ${day(lot.made_at, zone)}, until ${day(lot.use_by)}`,
-                  body: { ...NOBODY, kind: "lot", lot: lot.code },
-                })
+                onAdd({ name: `${row.name}, ${row.code}`, about: heldWords(row), body: { ...NOBODY, kind: "standard", standard: row.id } })
               }
               className="flex min-h-12 w-full items-baseline justify-between gap-3 rounded-xl px-3 py-2 text-left hover:bg-pick"
             >
-              <b>{lot.name}</b>
+              <b>{row.name}</b>
               <span className="text-[15px] text-soft">
-                {lot.code} · made {day(lot.made_at, zone)}
+                {row.code} · {heldWords(row)}
               </span>
             </button>
-          </li>
-        ))}
-      </ul>
-    </>
-  );
-}
-
-function OwnSpec({ onAdd }: Adds) {
-  const [find, setFind] = useState("");
-  const specs = useQuery(ask.library({ find }));
-  return (
-    <>
-      <Field label="Find a spec" placeholder="its name" value={find} onChange={setFind} />
-      <ul className="grid max-h-[46dvh] gap-1 overflow-auto">
-        {specs.data?.items.map((spec) => (
-          <li key={spec.id} className="flex flex-wrap items-center justify-between gap-2 px-1">
-            <span>
-              <b>{spec.name}</b>
-              {spec.state === "trial" ? <span className="text-soft"> · trial</span> : null}
-            </span>
-            <span className="flex gap-1.5">
-              {spec.version ? (
-                <Button
-                  onClick={() =>
-                    onAdd({
-                      name: `${spec.name}, version ${spec.version}`,
-                      about: "made for it",
-                      body: { ...NOBODY, kind: "version", spec: spec.id, version: spec.version },
-                    })
-                  }
-                >
-                  Version {spec.version}
-                </Button>
-              ) : null}
-              <Button
-                look="quiet"
-                onClick={() =>
-                  onAdd({ name: `${spec.name}, draft`, about: "made for it", body: { ...NOBODY, kind: "draft", spec: spec.id } })
-                }
-              >
-                Its draft
-              </Button>
-            </span>
           </li>
         ))}
       </ul>

@@ -129,6 +129,7 @@ const bodyOf = (sample: Schemas["SampleOut"]): Sample => ({
   lot: sample.lot,
   spec: sample.spec,
   version: sample.version,
+  standard: sample.standard,
   name: sample.kind === "bought" ? sample.name : "",
   sugar_g_100ml: sample.kind === "bought" ? sample.sugar_g_100ml : null,
   acid_g_100ml: sample.kind === "bought" ? sample.acid_g_100ml : null,

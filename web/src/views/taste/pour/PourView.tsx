@@ -38,6 +38,11 @@ export function PourView() {
             </li>
           ))}
         </ul>
+        {data.thaw.map((words) => (
+          <p key={words} className="font-semibold">
+            {words}
+          </p>
+        ))}
         <p className="text-soft">
           {figure(data.glass_ml, 0)} mL into each glass{data.dark_glasses ? ", dark glasses" : ""}, all at one temperature. A spittoon and
           water for everybody.
