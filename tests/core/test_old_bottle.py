@@ -49,6 +49,14 @@ def test_an_old_bottle_that_is_told_shortens_to_the_day_before_it_whichever_stan
     assert aged("same_different", shared(11, 12, 0.01, 0.5), (AgedSample(0, 1), AgedSample(1, 2)))[0] == 1
 
 
+def test_what_else_may_be_behind_it_is_said_where_something_was_shown():
+    shown, not_shown = (
+        found_of_age(PanelDesign("triangle", 6, 2, 0.2, 2), OLD_AND_YOUNG, shared(right, 12, p)) for right, p in ((10, 0.001), (5, 0.3))
+    )
+    assert str(shown.caution).startswith("They are of different batches")
+    assert not not_shown.caution
+
+
 def test_what_was_not_shown_makes_no_date_longer():
     assert aged("triangle", shared(5, 12, 0.3)) == (
         None,

@@ -52,6 +52,7 @@ def test_an_old_bottle_that_is_told_shortens_the_date_of_all_of_its_spec(place, 
     found = table.seen()["age"]
     assert found["days"] == OLD - 1
     assert found["words"].startswith("Day 20 was told from day 4: good for 19")
+    assert found["caution"].startswith("They are of different batches")
     safety = found["stands"].partition("safety at ")[2]
     path = f"{table.path}/shorter-date"
     assert place.apis["maker"].post(path, {"days": 19, "why": "x"}).status_code == 403
@@ -72,7 +73,7 @@ def test_an_old_bottle_that_is_told_shortens_the_date_of_all_of_its_spec(place, 
     assert old.standing(place.house, timezone.now()).state == "past"
     seen = table.seen()
     assert (seen["decision"], seen["decision_why"]) == (f"{old.name} is good for 3 days", "six of six told it")
-    assert (seen["age"]["days"], seen["age"]["stands"]) == (None, f"Quality stands at 3\xa0days, safety at {safety}")
+    assert (seen["age"]["days"], seen["age"]["stands"]) == (None, f"Quality stands at 3 days, safety at {safety}")
     # Whatever is made from now on turns as soon, and the rule says whose it is.
     (row,) = lead.get("/rules/sheet").data["spec_quality"]
     assert (row["days"], row["by"], row["source"]) == (GOOD, "Lead", f"panel {seen['code']}")
@@ -99,7 +100,7 @@ def test_what_shows_nothing_of_age_shortens_nothing(place, bottles):
     old, young = bottles
     lead = place.apis["lead"]
     table = told(place, old, young, right=2)
-    assert table.seen()["age"] == {"words": "No harm of age was shown on day 20 against day 4. That makes no date longer.", "days": None, "stands": ""}  # fmt: skip
+    assert table.seen()["age"] == {"words": "No harm of age was shown on day 20 against day 4. That makes no date longer.", "days": None, "stands": "", "caution": ""}  # fmt: skip
     assert lead.post(f"{table.path}/shorter-date", {"days": 5, "why": "x"}).data["detail"].startswith("This panel shortens no date")
     other = Table(place, plan_of(old, BOUGHT, tasters=1, rounds=1))
     assert other.seen()["age"] is None

@@ -43,6 +43,7 @@ def test_frozen_portions_are_tasted_against_and_counted_off_once_it_is_told(plac
     for phone in table.seated("Ada", "Ben", "Cleo", "Dov", "Edda", "Finn"):
         phone.says(1, code=odd(phone.get("/seat").data["pages"][0], key))
     assert table.seen()["samples"][1]["standard"] == standard["id"]
+    assert table.seen()["age"] is None, "frozen, it differs by that too"
     seen = lead.get(f"/standards/{standard['id']}").data
     assert (seen["portions"], seen["stop"]) == (0, "No portion is left: freeze a new one.")
     (panel,) = seen["panels"]

@@ -145,7 +145,7 @@ describe("what is drawn of a panel", () => {
     const panel = { aim: "difference", is_shown: false, samples: [{ short: "version 3" }, { short: "trial" }] } as Schemas["PanelOut"];
     expect(offers(panel)).toEqual(["Version 3 stays", "Switch to Trial", "Ask more people"]);
     expect(offers({ ...panel, is_shown: true })).toEqual(["Version 3 stays", "Switch to Trial all the same"]);
-    expect(offers({ ...panel, age: { words: "", days: null, stands: "" } })).toEqual(["The date stays", "Ask more people"]);
+    expect(offers({ ...panel, age: { words: "", days: null, stands: "", caution: "" } })).toEqual(["The date stays", "Ask more people"]);
   });
 
   it("draws batches by date and by how far they lie from the standard, and panels below", () => {
@@ -163,7 +163,7 @@ describe("what is drawn of a panel", () => {
       noticeable: 0.1,
     };
     const panel = { panel: "p", code: "P0001", day: "2026-11-05", headline: "told", is_shown: true };
-    const chart = driftChart(drift, [panel]);
+    const chart = driftChart(drift, [panel], 700);
     expect(chart?.sugar.map(({ key }) => key)).toEqual(["L1", "L2", "L3"]);
     expect(chart?.acid.map(({ key }) => key)).toEqual(["L1", "L3"]);
     const [first, second, third] = chart?.sugar ?? [];
@@ -172,7 +172,7 @@ describe("what is drawn of a panel", () => {
     expect(third?.says).toMatch(/^L3, .*: sugar \+5/);
     expect(chart?.versions.map(({ label }) => label)).toEqual(["version 1", "version 2"]);
     expect(chart?.panels[0]?.x).toBe(third?.x);
-    expect(driftChart({ ...drift, points: [] }, [])).toBeNull();
+    expect(driftChart({ ...drift, points: [] }, [], 700)).toBeNull();
     expect(heldWords({ portions: 1, portion_ml: 60, until: "2026-12-24" })).toBe("1 portion of 60 mL, until Thu 24 Dec");
     expect(heldWords({ portions: null, portion_ml: 200, until: null })).toBe("Made again by weight");
   });

@@ -20,11 +20,12 @@ FRESH_DAY = 1
 
 
 def _day_of(house: House, sample: PanelSample | FoundSample, at: datetime) -> int | None:
-    """Returns the day of a sample's life at a moment [days, the making is day 1]; None for what nobody knows: a mixture, a draft, a bottle from elsewhere."""
+    """Returns the day of a sample's life at a moment [days, the making is day 1]; None for what nobody knows: a mixture, a draft, a bottle from elsewhere, and
+    for what was frozen, which differs by that too.
+    """
     lot, standard = sample.lot, sample.standard
-    if standard is not None and standard.lot is not None:
-        # Frozen, it has stayed as old as it was.
-        return (house.day(standard.made_at) - house.day(standard.lot.cooled_at)).days + 1
+    if standard is not None and standard.lot_id is not None:
+        return None
     if lot is None:
         return FRESH_DAY if sample.version is not None else None
     return None if lot.topped_up_with.exists() else (house.day(at) - house.day(lot.cooled_at)).days + 1
@@ -55,10 +56,10 @@ def age_view(panel: Panel) -> AgeOut | None:
     if found is None:
         return None
     words: Message = read_stored(found["words"])
-    version = aged_version(list(panel.samples.select_related("lot", "standard__lot", "version__spec__house")))
+    version = aged_version(list(panel.samples.select_related("lot", "version__spec__house")))
     most: int | None = found["days"]
     if version is None or most is None:
-        return AgeOut(words=words, days=None, stands=NOTHING)
+        return AgeOut(words=words, days=None, stands=NOTHING, caution=NOTHING)
     kept = version_evaluated(version).keeping
     stands = message("Quality stands at {quality}, safety at {safety}.", quality=days(kept.quality.days), safety=days(kept.safety.days))
-    return AgeOut(words=words, days=most if most < kept.quality.days else None, stands=stands)
+    return AgeOut(words=words, days=most if most < kept.quality.days else None, stands=stands, caution=read_stored(found["caution"]))

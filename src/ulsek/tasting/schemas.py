@@ -173,11 +173,14 @@ class PanelRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AgeOut:
-    """What older bottles showed beside younger ones. `days` is the shorter quality date that follows, at most; null if none does, or if what stands is shorter. `stands` says what stands."""
+    """What older bottles showed beside younger ones. `days` is the shorter quality date that follows, at most; null if none does, or if what stands is shorter. `stands` says what stands, `caution` what
+    else may be behind it.
+    """
 
     words: Message
     days: int | None
     stands: Message
+    caution: Message
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -198,6 +198,8 @@ def _panels(standard: Standard, member: Member) -> tuple[BesidePanel, ...]:
             is_shown=_is_shown(sample.panel, sample.place),
         )
         for sample in told.order_by("panel__opened_at", "place")
+        # Too few answers, or a stop: it says nothing of the two.
+        if (sample.panel.results or {}).get("found")
     )
 
 

@@ -4585,13 +4585,15 @@ export interface components {
         AgainOut: {
             code: string;
         };
-        /** @description What was found of age: the sentence, and for how many days at most the product is good by it [days]; None if no older sample was shown to be worse. */
+        /** @description What was found of age: the sentence, and for how many days at most the product is good by it [days]; None if no older sample was shown to be worse. `caution` says what else may be behind it, empty if nothing was shown. */
         AgeFound: {
+            caution: string;
             days: number | null;
             words: string;
         };
-        /** @description What older bottles showed beside younger ones. `days` is the shorter quality date that follows, at most; null if none does, or if what stands is shorter. `stands` says what stands. */
+        /** @description What older bottles showed beside younger ones. `days` is the shorter quality date that follows, at most; null if none does, or if what stands is shorter. `stands` says what stands, `caution` what else may be behind it. */
         AgeOut: {
+            caution: string;
             days: number | null;
             stands: string;
             words: string;

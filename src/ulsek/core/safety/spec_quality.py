@@ -58,7 +58,7 @@ def dated_material(key: str, body: Mapping[str, Any], said: Mapping[str, HouseDa
     spec = body.get("made_by")
     if not isinstance(spec, str) or spec not in said or key.removeprefix("house_") != spec.replace("-", "_"):
         return body
-    return {**body, "keeps_days": min(said[spec].days, body.get("keeps_days", FOREVER))}
+    return {**body, "keeps_days": min(said[spec].days, body.get("keeps_days") or FOREVER)}
 
 
 def lot_dated(use_by: date, made: date, said: HouseDate) -> tuple[date, Message] | None:

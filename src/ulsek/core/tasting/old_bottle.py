@@ -21,10 +21,13 @@ class AgedSample:
 
 @dataclass(frozen=True, slots=True)
 class AgeFound:
-    """What was found of age: the sentence, and for how many days at most the product is good by it [days]; None if no older sample was shown to be worse."""
+    """What was found of age: the sentence, and for how many days at most the product is good by it [days]; None if no older sample was shown to be worse. `caution`
+    says what else may be behind it, empty if nothing was shown.
+    """
 
     days: int | None
     words: Message
+    caution: Message = NOTHING
 
 
 def age_beforehand(aged: Sequence[AgedSample]) -> Message:
@@ -65,10 +68,10 @@ def found_of_age(design: PanelDesign, aged: Sequence[AgedSample], found: PanelFo
         else message("Day {old} is liked less than day {young}", old=turned, young=against)
     )
     if between:
-        return AgeFound(
-            good, message("{told}, and of day {good} that was not shown: good for {days}.", told=told, good=good, days=days(good))
-        )
-    return AgeFound(good, message("{told}: good for {days} at most. Nobody tasted what lies between.", told=told, days=days(good)))
+        words = message("{told}, and of day {good} that was not shown: good for {days}.", told=told, good=good, days=days(good))
+    else:
+        words = message("{told}: good for {days} at most. Nobody tasted what lies between.", told=told, days=days(good))
+    return AgeFound(good, words, message("They are of different batches: whatever else differs between those counts as age here."))
 
 
 def _worse(design: PanelDesign, found: PanelFound) -> Iterator[tuple[int, int]]:

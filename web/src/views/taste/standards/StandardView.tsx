@@ -40,9 +40,7 @@ export function StandardView() {
         <section className="tray grid gap-2 p-4 md:p-5 [&>*]:min-w-0" aria-label="Drift">
           <h2 className="text-[20px]">How batches stand beside it</h2>
           <p className="text-[17px] font-bold">{data.drift.words}</p>
-          <div className="overflow-x-auto">
-            <DriftChart drift={data.drift} panels={data.panels} />
-          </div>
+          <DriftChart drift={data.drift} panels={data.panels} />
         </section>
         <section className="tray grid gap-2 p-4 md:p-5" aria-label="What is held">
           <p className="text-[20px] font-bold">{heldWords(data)}</p>

@@ -5,7 +5,7 @@ import type { Schemas } from "../../../api/client";
 import { figure } from "../../../parts/numbers";
 import { day } from "../../../parts/say";
 
-/** How high the chart is [its own units]: without panels there is no lane for them. */
+/** How high the chart is [px]: without panels there is no lane for them. */
 export const chartHeight = (panels: readonly unknown[]) => (panels.length ? CHART.height : CHART.lane + 14);
 
 /** What is held of a standard: how many portions, and until when. */
@@ -35,7 +35,8 @@ export interface DriftChart {
   zero: number;
 }
 
-export const CHART = { width: 720, height: 312, left: 58, right: 18, top: 30, lane: 264, bottom: 308 };
+/** Where things stand on the chart [px]; how wide it is follows from the room that it has. */
+export const CHART = { height: 312, left: 58, right: 18, top: 30, lane: 264, bottom: 308 };
 const HUNDRED = 100;
 const LEAST = 0.15;
 const LABEL = 84;
@@ -51,14 +52,14 @@ function apart(marks: readonly { label: string; x: number }[]) {
   return kept;
 }
 
-/** Batches by date and by how far they lie from the standard, and panels in a lane below; null while there is nothing. */
-export function driftChart(drift: Drift, panels: readonly Schemas["BesidePanel"][]): DriftChart | null {
+/** Batches by date and by how far they lie from the standard, and panels in a lane below, so `wide` [px]; null while there is nothing. */
+export function driftChart(drift: Drift, panels: readonly Schemas["BesidePanel"][], wide: number): DriftChart | null {
   const at = (text: string) => new Date(`${text}T12:00:00Z`);
   const moments = [...drift.points.map((point) => at(point.day)), ...panels.map((panel) => at(panel.day))].map(Number);
   if (!moments.length) return null;
   const [first, last] = [Math.min(...moments), Math.max(...moments)];
   const pad = Math.max(DAY_MS, (last - first) * 0.03);
-  const x = scaleTime([new Date(first - pad), new Date(last + pad)], [CHART.left, CHART.width - CHART.right]);
+  const x = scaleTime([new Date(first - pad), new Date(last + pad)], [CHART.left, wide - CHART.right]);
   const shares = drift.points.flatMap((point) => [point.sugar, point.acid]).filter((share) => share !== null);
   const most = Math.max(LEAST, ...shares.map((share) => Math.abs(share) * AIR));
   const y = scaleLinear([-most, most], [CHART.lane - 16, CHART.top]);

@@ -41,6 +41,7 @@ export function HowLongGood({ panel, may }: HowLongGoodProps) {
     <section className="tray grid gap-2 p-4 md:p-5" aria-label="How long it is good">
       <h2 className="text-[20px]">How long it is good</h2>
       <p className="text-[17px] font-bold">{age.words}</p>
+      {age.caution ? <p>{age.caution}</p> : null}
       {age.stands ? <p className="text-soft">{age.stands}</p> : null}
       {set.data ? <TurnSooner lots={set.data.lots} /> : null}
       {days !== null && may ? (
