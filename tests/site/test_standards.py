@@ -26,6 +26,7 @@ def frozen(place, lot, **more):
 def test_frozen_portions_are_tasted_against_and_counted_off_once_it_is_told(place, lot):
     lead, today = place.apis["lead"], today_at(place)
     standard = frozen(place, lot)
+    assert Lot.objects.get(pk=lot.pk).left == lot.left - 180, "what is frozen is out of its bottle"
     assert (standard["portions"], standard["lot"], standard["stop"], standard["weights"]) == (3, lot.code, "", [])
     assert standard["until"] == (today + timedelta(days=119)).isoformat()
     young = bottled(place, lot.run.version.spec)

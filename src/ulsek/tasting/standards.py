@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
-from typing import Any
+from typing import Any, cast
 from uuid import UUID
 
 from django.db.models import QuerySet
@@ -128,7 +128,7 @@ def standard_row(standard: Standard, today: date) -> StandardRow:
         id=standard.pk,
         code=standard.code,
         name=standard.name,
-        kind="made" if standard.portions is None else "frozen",
+        kind=cast("StandardKind", standard.kind),
         spec=standard.version.spec_id,
         version=standard.version.number,
         portions=standard.portions,

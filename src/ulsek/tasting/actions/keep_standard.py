@@ -9,6 +9,7 @@ from uuid import UUID
 
 from django.utils import timezone
 
+from ulsek.batches.actions.change_lot import change_lot
 from ulsek.batches.models import Lot
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import NOTHING, message
@@ -61,14 +62,10 @@ def keep_standard(member: Member, new: NewStandard, at: datetime | None = None) 
     version = lot.batch.version if lot is not None else _version(member, new)
     done = version_evaluated(version)
     until, reason = frozen_until(done.rules.keeping, member.day(when), new.days) if lot is not None else (None, NOTHING)
-    if lot is not None and new.portions * new.portion_ml > lot.left:
-        raise Refusal(
-            message("{lot} does not hold so much", lot=lot.code),
-            "portions",
-            remedy=message("Freeze fewer portions, or count the bottle"),
-            code="out_of_bounds",
-        )
     name = free_text(new.name, "name", MOST_NAME) or version.spec.name
+    place = free_text(new.place, "place", MOST_PLACE)
+    if lot is not None:
+        _pour_off(member, lot, new.portions * new.portion_ml, at)
     standard = Standard.objects.create(
         house=member.house,
         code=f"{SERIES}{next_number(locked_series(member.house, SERIES)):04d}",
@@ -80,7 +77,7 @@ def keep_standard(member: Member, new: NewStandard, at: datetime | None = None) 
         readings=_readings(done, new),
         portions=new.portions if lot is not None else None,
         portion_ml=new.portion_ml,
-        place=free_text(new.place, "place", MOST_PLACE),
+        place=place,
         until=until,
         until_reason=reason,
         made_by=member.person,
@@ -88,6 +85,18 @@ def keep_standard(member: Member, new: NewStandard, at: datetime | None = None) 
     )
     member.wrote("keep_standard", str(standard), at=at)
     return standard
+
+
+def _pour_off(member: Member, lot: Lot, amount_ml: float, at: datetime | None) -> None:
+    """Takes what is frozen out of its bottle. Raises Refusal for more than that holds."""
+    if amount_ml > lot.left:
+        raise Refusal(
+            message("{lot} does not hold so much", lot=lot.code),
+            "portions",
+            remedy=message("Freeze fewer portions, or count the bottle"),
+            code="out_of_bounds",
+        )
+    change_lot(member, lot.code, "used", {"amount": amount_ml}, at)
 
 
 def _bottle(member: Member, code: str, when: datetime) -> Lot:

@@ -8,7 +8,7 @@ interface DriftChartProps {
   panels: readonly Schemas["BesidePanel"][];
 }
 
-const DIAMOND = 6.5;
+const DIAMOND = 7;
 
 /** How far each batch lies from the standard, by its date: sugar and acid in percent, the band that few would notice, and below what panels showed. */
 export function DriftChart({ drift, panels }: DriftChartProps) {

@@ -38,10 +38,8 @@ export interface DriftChart {
 /** Where things stand on the chart [px]; how wide it is follows from the room that it has. */
 export const CHART = { height: 312, left: 58, right: 18, top: 30, lane: 264, bottom: 308 };
 const HUNDRED = 100;
-const LEAST = 0.15;
 const LABEL = 84;
 const DAY_MS = 86_400_000;
-const AIR = 1.15;
 
 const signed = (share: number) => `${share > 0 ? "+" : share < 0 ? "−" : ""}${Math.abs(Math.round(share * HUNDRED))}${"\u00a0"}%`;
 
@@ -58,10 +56,10 @@ export function driftChart(drift: Drift, panels: readonly Schemas["BesidePanel"]
   const moments = [...drift.points.map((point) => at(point.day)), ...panels.map((panel) => at(panel.day))].map(Number);
   if (!moments.length) return null;
   const [first, last] = [Math.min(...moments), Math.max(...moments)];
-  const pad = Math.max(DAY_MS, (last - first) * 0.03);
+  const pad = Math.max(DAY_MS, (last - first) / 32);
   const x = scaleTime([new Date(first - pad), new Date(last + pad)], [CHART.left, wide - CHART.right]);
   const shares = drift.points.flatMap((point) => [point.sugar, point.acid]).filter((share) => share !== null);
-  const most = Math.max(LEAST, ...shares.map((share) => Math.abs(share) * AIR));
+  const most = Math.max((3 * drift.noticeable) / 2, ...shares.map((share) => (8 * Math.abs(share)) / 7));
   const y = scaleLinear([-most, most], [CHART.lane - 16, CHART.top]);
   const marks = (name: "sugar" | "acid") =>
     drift.points.flatMap((point) => {
