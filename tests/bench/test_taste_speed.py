@@ -56,4 +56,7 @@ def test_a_list_of_a_thousand_panels(db, benchmark):
         times.append(time.perf_counter() - began)
 
     benchmark.pedantic(first_slice, rounds=40, warmup_rounds=2)
-    print(f"\n  a list: median {1000 * statistics.median(times):.1f} ms, p95 {1000 * statistics.quantiles(times, n=20)[-1]:.1f} ms")
+    # The first ones find nothing in the database's memory: rows were added a moment ago.
+    first, times = times[:2], times[2:]
+    print(f"\n  the first two: {', '.join(f'{1000 * taken:.0f} ms' for taken in first)}")
+    print(f"  a list: median {1000 * statistics.median(times):.1f} ms, p95 {1000 * statistics.quantiles(times, n=20)[-1]:.1f} ms")
