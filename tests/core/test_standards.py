@@ -11,6 +11,7 @@ from ulsek.core.tasting.standards import (
     Batch,
     check_portions,
     check_reads_so,
+    differs,
     drift,
     frozen_until,
     portions_for,
@@ -81,6 +82,14 @@ def test_what_is_made_again_must_read_as_the_standard_does():
         assert refused.value.where == where
     with pytest.raises(Refusal, match="is not the standard: 44"):
         check_reads_so(wanted, {"brix_reading": 45.1})
+
+
+def test_what_a_panel_showed_of_one_of_its_samples():
+    pairs = [{"first": 2, "second": 0, "by_chance": 0.01}, {"first": 1, "second": 0, "by_chance": 0.3}]
+    assert [differs({"share": None, "ranking": None, "scores": {"pairs": pairs}}, place) for place in (0, 1, 2)] == [True, False, True]
+    assert differs({"share": {"by_chance": 0.04, "ended_by": None}}, 0)
+    assert not differs({"share": {"by_chance": 0.06, "ended_by": None}}, 0)
+    assert not differs({"share": {"by_chance": 0.04, "ended_by": "line kept"}}, 0)
 
 
 def test_drift_is_said_from_a_tenth_on():

@@ -6,7 +6,7 @@ import pytest
 from django.utils import timezone
 
 from tests.site.panels import BOUGHT, Table, odd, plan_of
-from tests.site.test_lots_api import bottled, finished, today_at
+from tests.site.test_lots_api import bottled, does, finished, today_at
 from ulsek.batches.models import Lot, LotEvent
 from ulsek.tasting.models import Panel
 from ulsek.team.models import HistoryRow
@@ -94,6 +94,16 @@ def test_a_batch_under_way_turns_as_soon(place, bottles):
     assert place.apis["lead"].post(f"{table.path}/shorter-date", {"days": 2, "why": "flat"}).status_code == 200
     lot = finished(place, run)
     assert (lot.use_by - today_at(place)).days == 1
+
+
+def test_a_mixture_turns_by_its_oldest_part(place, bottles):
+    old, young = bottles
+    mixed = aged(place, 2, old.run.version.spec)
+    assert does(place, mixed, "topped_up", **{"from": old.code, "amount": 10}).status_code < 300
+    table = told(place, old, young, right=6)
+    assert mixed.code in place.apis["lead"].post(f"{table.path}/shorter-date", {"days": 19, "why": "flat"}).data["lots"]
+    mixed.refresh_from_db()
+    assert mixed.use_by == today_at(place) + timedelta(days=19 - OLD)
 
 
 def test_what_shows_nothing_of_age_shortens_nothing(place, bottles):

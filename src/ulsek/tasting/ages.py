@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from datetime import datetime
 
 from ulsek.core.base.messages import NOTHING, Message, days, message, read_stored
+from ulsek.core.safety.shelf_life_rules import day_of_life
 from ulsek.core.tasting.old_bottle import AgedSample
 from ulsek.specs.models import Version
 from ulsek.specs.queries import version_evaluated
@@ -28,7 +29,7 @@ def _day_of(house: House, sample: PanelSample | FoundSample, at: datetime) -> in
         return None
     if lot is None:
         return FRESH_DAY if sample.version is not None else None
-    return None if lot.topped_up_with.exists() else (house.day(at) - house.day(lot.cooled_at)).days + 1
+    return None if lot.topped_up_with.exists() else day_of_life(house.day(lot.cooled_at), house.day(at))
 
 
 def _version_of(sample: PanelSample | FoundSample) -> Version | None:

@@ -13,7 +13,7 @@ from ulsek.core.base.messages import NOTHING, Message, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.tasting.design import PanelDesign, SheetPage, pages_of
 from ulsek.core.tasting.serving import SampleContents, Serving
-from ulsek.core.tasting.standards import standard_stop
+from ulsek.core.tasting.standards import StandardKind, standard_stop
 from ulsek.core.tasting.stops import stop_words
 from ulsek.specs.models import Spec, Version
 from ulsek.team.message_field import MessageField, said_nothing
@@ -117,7 +117,6 @@ class Standard(models.Model):
     house = models.ForeignKey(House, models.CASCADE)
     code = models.CharField(max_length=12)
     name = models.CharField(max_length=120)
-    kind = models.CharField(max_length=8)
     version = models.ForeignKey(Version, models.PROTECT, related_name="+")
     lot = models.ForeignKey(Lot, models.PROTECT, null=True, related_name="+")
     contents = models.JSONField(default=dict)
@@ -138,6 +137,11 @@ class Standard(models.Model):
 
     def __str__(self) -> str:
         return f"{self.code} {self.name}"
+
+    @property
+    def kind(self) -> StandardKind:
+        """Frozen portions of a bottle, or made again."""
+        return "made" if self.lot_id is None else "frozen"
 
     def stopped(self, today: date) -> Message:
         """Returns why nobody may taste against it today; empty if they may."""

@@ -11,7 +11,9 @@ from .models import Panel, PanelSample, PanelState, Standard
 
 
 def needed_ml(panel: Panel, samples: Sequence[PanelSample]) -> tuple[float, ...]:
-    """Returns how much of each sample is poured in all [mL], of the sample alone if it is served in a drink. Raises Refusal as `Panel.pages` does."""
+    """Returns for each sample the volume of it that the whole panel is poured [mL], without the drink that it is served in. Raises Refusal if the panel's seed is not on
+    this site.
+    """
     design, serving = panel.planned, panel.served
     pages = [page for page in panel.pages if page.asks != "attributes"]
     doses = pours([sample.inside for sample in samples], serving) if serving.drink else None
@@ -21,13 +23,11 @@ def needed_ml(panel: Panel, samples: Sequence[PanelSample]) -> tuple[float, ...]
 
 
 def portions_needed(panel: Panel, samples: Sequence[PanelSample]) -> dict[int, int]:
-    """Returns for each sample that is a frozen standard, by its place, how many portions are thawed [count]."""
-    needed = needed_ml(panel, samples)
-    return {
-        item.place: portions_for(needed[item.place], item.standard.portion_ml)
-        for item in samples
-        if item.standard is not None and item.standard.portions is not None
-    }
+    """Returns for each sample that is a frozen standard, by its place, how many portions are thawed [count]. Raises Refusal as `needed_ml` does."""
+    frozen = {item.place: item.standard.portion_ml for item in samples if item.standard is not None and item.standard.kind == "frozen"}
+    # Most panels have none: their pages need not be drawn for it.
+    needed = needed_ml(panel, samples) if frozen else ()
+    return {place: portions_for(needed[place], portion_ml) for place, portion_ml in frozen.items()}
 
 
 def portions_held(standard: Standard, panel: Panel) -> int:

@@ -304,8 +304,10 @@ class ShorterDateOut:
 
 
 class TasterAnswer(Schema):
-    """What a taster answered to one page, by its kind: the `code` of a glass, whether two are the `same`, the `order` of the codes (the best first), a `score` [points], or a
-    mark for each attribute; each with the taster's own `word` if there is one. The other members are null.
+    """One answer to one page of a taster's sheet; the kind of the page says which member it has, the others are null.
+
+    The `code` of the glass that was chosen, whether two are the `same`, the `order` of all codes (the best first), a `score` [points, 1 to 10], or a mark [1 to 5] for each
+    attribute; and the taster's own `word` if there is one.
     """
 
     code: str | None = Field(None, max_length=20)

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
-from typing import Any, cast
 from uuid import UUID
 
 from django.db.models import QuerySet
@@ -14,15 +12,14 @@ from ninja import Field
 from ulsek.batches.models import Lot
 from ulsek.core.base.answer import fields_of
 from ulsek.core.base.messages import Message, grams, message, read_stored, short_name
-from ulsek.core.tasting.found import ALARM
 from ulsek.core.tasting.serving import SampleContents
-from ulsek.core.tasting.standards import Batch, Drift, StandardKind, drift, reads_words
+from ulsek.core.tasting.standards import Batch, Drift, StandardKind, differs, drift, reads_words
 from ulsek.specs.queries import version_evaluated
 from ulsek.team.access import Member
 from ulsek.team.models import House
 from ulsek.team.schema import Schema
 
-from .models import Panel, PanelSample, PanelState, Standard
+from .models import PanelSample, PanelState, Standard
 from .plans import contents_of
 
 _MOST_BATCHES = 60
@@ -128,7 +125,7 @@ def standard_row(standard: Standard, today: date) -> StandardRow:
         id=standard.pk,
         code=standard.code,
         name=standard.name,
-        kind=cast("StandardKind", standard.kind),
+        kind=standard.kind,
         spec=standard.version.spec_id,
         version=standard.version.number,
         portions=standard.portions,
@@ -195,18 +192,9 @@ def _panels(standard: Standard, member: Member) -> tuple[BesidePanel, ...]:
             code=sample.panel.code,
             day=member.day(sample.panel.opened_at or sample.panel.made_at),
             headline=read_stored((sample.panel.verdict or {})["headline"]),
-            is_shown=_is_shown(sample.panel, sample.place),
+            is_shown=differs(sample.panel.results["found"], sample.place),
         )
         for sample in told.order_by("panel__opened_at", "place")
         # Too few answers, or a stop: it says nothing of the two.
-        if (sample.panel.results or {}).get("found")
+        if sample.panel.results and sample.panel.results["found"]
     )
-
-
-def _is_shown(panel: Panel, place: int) -> bool:
-    """Returns True if a panel showed that something differs from the sample at a place."""
-    found: Mapping[str, Any] = (panel.results or {}).get("found") or {}
-    several = found.get("ranking") or found.get("scores")
-    if not several:
-        return bool((panel.verdict or {}).get("is_shown"))
-    return any(pair["by_chance"] <= ALARM and place in (pair["first"], pair["second"]) for pair in several["pairs"])

@@ -49,7 +49,7 @@ def standard(request: HttpRequest, standard_id: UUID) -> StandardOut:
 
 @router.post("/standards/{standard_id}/made", response=answers(StandardOut))
 def made(request: HttpRequest, standard_id: UUID, payload: MadeAgainIn) -> StandardOut:
-    """Stores that it was made again by weight, if it reads as the standard does."""
+    """Stores a making of the standard with what it reads, and returns the standard. Refused at the reading that is not the standard's."""
     member = member_of(request)
     make_again(member, standard_id, payload.read())
     return _view(member, standard_id)

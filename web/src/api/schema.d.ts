@@ -4022,7 +4022,7 @@ export interface paths {
         put?: never;
         /**
          * Made
-         * @description Stores that it was made again by weight, if it reads as the standard does.
+         * @description Stores a making of the standard with what it reads, and returns the standard. Refused at the reading that is not the standard's.
          */
         post: operations["ulsek_tasting_standards_api_made"];
         delete?: never;
@@ -5532,7 +5532,7 @@ export interface components {
                 [key: string]: unknown;
             }[];
         };
-        /** @description Every batch beside the standard, the oldest first, and what that says. */
+        /** @description The batches of a spec compared with a standard: a point for each batch, the oldest first, a summary in words, and from which share [1] on a difference is noticeable. */
         Drift: {
             noticeable: number;
             points: components["schemas"]["DriftPoint"][];
@@ -10125,8 +10125,10 @@ export interface components {
         };
         /**
          * TasterAnswer
-         * @description What a taster answered to one page, by its kind: the `code` of a glass, whether two are the `same`, the `order` of the codes (the best first), a `score` [points], or a
-         *     mark for each attribute; each with the taster's own `word` if there is one. The other members are null.
+         * @description One answer to one page of a taster's sheet; the kind of the page says which member it has, the others are null.
+         *
+         *     The `code` of the glass that was chosen, whether two are the `same`, the `order` of all codes (the best first), a `score` [points, 1 to 10], or a mark [1 to 5] for each
+         *     attribute; and the taster's own `word` if there is one.
          */
         TasterAnswer: {
             /** Code */

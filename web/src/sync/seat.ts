@@ -106,7 +106,7 @@ async function sendAll(): Promise<void> {
     const { secret } = kept;
     const first = kept.waiting[0];
     try {
-      const seat = await unwrap(client.POST("/api/seat/answers", { body: first, ...withSecret(secret) }));
+      const seat = await unwrap(client.POST("/api/seat/answers", { body: first, keepalive: true, ...withSecret(secret) }));
       told(secret, seat, { waiting: withoutFirst(first.id), refused: "" });
     } catch (error) {
       const { status, detail } = error as Problem;

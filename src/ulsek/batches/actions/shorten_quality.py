@@ -7,8 +7,6 @@ from datetime import datetime
 
 from django.utils import timezone
 
-from ulsek.core.base.messages import days, message
-from ulsek.core.base.refusals import Refusal
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.safety.rule_sheet import with_rule
 from ulsek.core.safety.spec_quality import TABLE, lot_dated
@@ -33,17 +31,9 @@ class Tasted:
 def shorten_quality(member: Member, spec: Spec, tasted: Tasted, at: datetime | None = None) -> list[str]:
     """Stores the date among the house's rules, in the member's name, and returns the codes of the lots on the shelf whose last day it brings forward.
 
-    Safety dates stay. A bottle of unknown making, which no spec is recorded of, stays too. Raises Refusal for a date that is not shorter than the house's own.
+    Safety dates stay. A bottle of unknown making, which no spec is recorded of, stays too. That the date is shorter than what stands is for the caller to see to.
     """
     when = at or timezone.now()
-    now = read_rules(member.house.rules).spec_quality.get(spec.key)
-    if now is not None and tasted.days >= now.days:
-        raise Refusal(
-            message("The house finds it good for {days} already", days=days(now.days)),
-            "days",
-            remedy=message("Choose fewer days; a lead makes it longer among the house's rules"),
-            code="out_of_bounds",
-        )
     entry = {
         "days": tasted.days,
         "name": spec.name,

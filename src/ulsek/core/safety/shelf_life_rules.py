@@ -36,6 +36,11 @@ def last_day(first: date, days: int) -> date:
     return first + timedelta(days=days - 1)
 
 
+def day_of_life(first: date, on: date) -> int:
+    """Returns which day `on` is for what keeps from `first` on [days]: the first itself is day 1. The inverse of `last_day`."""
+    return (on - first).days + 1
+
+
 @cache
 def starting_rules() -> Mapping[str, Any]:
     """Returns the rules that ship."""

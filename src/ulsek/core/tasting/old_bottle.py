@@ -13,7 +13,7 @@ from .methods import METHODS
 
 @dataclass(frozen=True, slots=True)
 class AgedSample:
-    """A sample (from 0) of one version, and the day of its life on which it was tasted [days, the making is day 1]."""
+    """A sample of a panel, by its place (from 0), and its age when the panel was opened [days; the day from which it keeps is day 1]."""
 
     sample: int
     day: int

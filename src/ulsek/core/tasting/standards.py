@@ -12,12 +12,11 @@ from ..base.figures import half_range, quantity
 from ..base.messages import NOTHING, Computed, Day, Message, counted, days, listed, message, percent, sentences, term
 from ..base.refusals import Refusal
 from ..safety.shelf_life_rules import last_day
+from .found import ALARM
 from .serving import NOTICEABLE, SampleContents
 
 StandardKind = Literal["frozen", "made"]
 """Frozen portions of one bottle, or a version that is made again by weight whenever it is wanted."""
-FROZEN_C = -18.0
-"""Temperature at which portions keep [°C]. Source: food codes, frozen food."""
 MOST_PORTIONS, LEAST_PORTION_ML, MOST_PORTION_ML = 200, 5.0, 1000.0
 READ = ("brix_reading", "acid_g_100ml")
 """What a standard is read by: °Bx on a refractometer, and acid by titration."""
@@ -30,7 +29,7 @@ def _refused(what: Message, where: str, bound: Message, remedy: Message) -> Refu
 
 
 def check_portions(portions: int, portion_ml: float) -> None:
-    """Raises Refusal, at its place, for a number [count] or a size [mL] of portions that cannot be."""
+    """Checks how many portions of a standard are frozen [count] and how large each is [mL]. Raises Refusal, at its place, outside 1 to 200 portions and 5 to 1,000 mL."""
     if not 1 <= portions <= MOST_PORTIONS:
         raise _refused(
             message("{n} portions cannot be", n=portions),
@@ -49,8 +48,9 @@ def check_portions(portions: int, portion_ml: float) -> None:
 
 def frozen_until(rules: Mapping[str, Any], frozen_on: date, wanted: int | None) -> tuple[date, Message]:
     """Returns (last day, its reason) of portions frozen on a day, by the keeping rules of the house: until their aroma fades, or for the `wanted` days. What dulls a
-    product in the cold stands still meanwhile. Raises Refusal for more days than that.
+    product in the cold stands still meanwhile. Raises Refusal for more days than that. Source: the rules, dated and sourced.
     """
+    coldest = Computed(rules["barriers"]["frozen"]["most"], "°C", 0)
     rule = min((rule for rule in rules["quality"] if rule["when"].get("frozen") is True), key=lambda rule: rule["days"])
     most, because = rule["days"], term(rule["words"])
     count = most if wanted is None else wanted
@@ -62,7 +62,7 @@ def frozen_until(rules: Mapping[str, Any], frozen_on: date, wanted: int | None) 
             message("A standard that has faded is none"),
         )
     why = because if wanted is None else message("the house ends it then")
-    return last_day(frozen_on, count), message("{days} at {c} or colder: {why}.", days=days(count), c=Computed(FROZEN_C, "°C", 0), why=why)
+    return last_day(frozen_on, count), message("{days} at {c} or colder: {why}.", days=days(count), c=coldest, why=why)
 
 
 def thaw_words(portions: int, name: str) -> Message:
@@ -144,7 +144,7 @@ class DriftPoint:
 
 @dataclass(frozen=True, slots=True)
 class Drift:
-    """Every batch beside the standard, the oldest first, and what that says."""
+    """The batches of a spec compared with a standard: a point for each batch, the oldest first, a summary in words, and from which share [1] on a difference is noticeable."""
 
     points: tuple[DriftPoint, ...]
     words: Message
@@ -174,6 +174,15 @@ def drift(standard: SampleContents, batches: Sequence[Batch]) -> Drift:
         "The last one that is off is {lot}, version {version}: {words}.", lot=off[-1].lot, version=off[-1].version, words=off[-1].words
     )
     return Drift(points, sentences(message("{told}, {n} of them a tenth off or more.", told=told, n=len(off)), last))
+
+
+def differs(found: Mapping[str, Any], place: int) -> bool:
+    """Returns True if a panel showed that something differs from its sample at a place (from 0). `found` is its `PanelFound` as it is stored."""
+    share = found.get("share")
+    if share:
+        return bool(share["by_chance"] <= ALARM if share.get("ended_by") is None else share["ended_by"] == "difference")
+    several = found.get("ranking") or found.get("scores") or {"pairs": ()}
+    return any(pair["by_chance"] <= ALARM and place in (pair["first"], pair["second"]) for pair in several["pairs"])
 
 
 def _beside(standard: SampleContents, batch: Batch) -> DriftPoint:

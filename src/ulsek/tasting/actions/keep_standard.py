@@ -70,7 +70,6 @@ def keep_standard(member: Member, new: NewStandard, at: datetime | None = None) 
         house=member.house,
         code=f"{SERIES}{next_number(locked_series(member.house, SERIES)):04d}",
         name=name,
-        kind=new.kind,
         version=version,
         lot=lot,
         contents=contents_of(lot.final or {}) if lot is not None else _contents(done),

@@ -51,7 +51,7 @@ def open_panel(member: Member, panel_id: UUID, at: datetime | None = None, seed:
 
 
 def _check_portions(panel: Panel, samples: Sequence[PanelSample]) -> None:
-    """Raises Refusal, at the sample, for a frozen standard of which too few portions are left beside what other open panels thaw."""
+    """Checks that enough portions of every frozen standard are left [count], those not counted that other open panels thaw. Raises Refusal, at the sample, if not."""
     for place, wanted in portions_needed(panel, samples).items():
         standard = locked_or_404(Standard.objects.filter(samples=samples[place]))
         left = (standard.portions or 0) - portions_held(standard, panel)

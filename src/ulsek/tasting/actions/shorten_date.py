@@ -26,7 +26,7 @@ _NAMED = 120
 
 @action(whole_house=True)
 def shorten_date(member: Member, panel_id: UUID, days: int, why: str, at: datetime | None = None) -> list[str]:
-    """Sets the date, writes it down as the panel's decision, and returns the codes of the lots that turn sooner by it.
+    """Returns the codes of the lots whose last day is earlier now: stores a shorter quality date [days] for the spec of a panel's old bottle, and as the panel's decision.
 
     Raises Refusal for a panel that showed nothing of age, or nothing shorter than what stands, for more days than it showed, and without a reason.
     """
