@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, fields
-from datetime import date
+from datetime import date, datetime
 from functools import cache
 from typing import Any, ClassVar, Literal
 
@@ -80,6 +80,18 @@ class Day(_Rendered):
     def text(self, language: str = SOURCE_LANGUAGE) -> str:
         day = date.fromisoformat(self.iso)
         return f"{day.day:02d} {_MONTHS[day.month - 1].text(language)}"
+
+
+@dataclass(frozen=True, slots=True)
+class Moment(_Rendered):
+    """A moment of the days around, by the clock of its house: "Friday 18:00". `iso` is the local date and time without an offset."""
+
+    kind: ClassVar[str] = "moment"
+    iso: str
+
+    def text(self, language: str = SOURCE_LANGUAGE) -> str:
+        at = datetime.fromisoformat(self.iso)
+        return f"{WEEKDAYS[at.weekday()].text(language)} {at:%H:%M}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -177,7 +189,7 @@ class Message(_Rendered):
         return Message(self.template, (*self.values, *values.items()), self.plural, self.context)
 
 
-Value = str | int | Computed | Given | Day | Word | Items | Message
+Value = str | int | Computed | Given | Day | Moment | Word | Items | Message
 """What may stand in a message. A text stands as it is: a name, a key, what somebody wrote."""
 NOTHING = Message("")
 
@@ -302,7 +314,7 @@ def stored(said: Value) -> Any:
     return {"kind": said.kind} | {item.name: getattr(said, item.name) for item in fields(said)}
 
 
-_KINDS: Mapping[str, type[Computed | Given | Day | Word]] = {kind.kind: kind for kind in (Computed, Given, Day, Word)}
+_KINDS: Mapping[str, type[Computed | Given | Day | Moment | Word]] = {kind.kind: kind for kind in (Computed, Given, Day, Moment, Word)}
 
 
 def read_stored(data: Any) -> Message:
@@ -339,3 +351,13 @@ _MONTHS = (
     in_context("month", "Nov"),
     in_context("month", "Dec"),
 )
+WEEKDAYS = (
+    in_context("weekday", "Monday"),
+    in_context("weekday", "Tuesday"),
+    in_context("weekday", "Wednesday"),
+    in_context("weekday", "Thursday"),
+    in_context("weekday", "Friday"),
+    in_context("weekday", "Saturday"),
+    in_context("weekday", "Sunday"),
+)
+"""The days of a week, Monday first, as `date.weekday` counts them."""
