@@ -73,6 +73,7 @@ INSTALLED_APPS = [
     "ulsek.sums",
     "ulsek.citrus",
     "ulsek.tasting",
+    "ulsek.planning",
 ]
 MIDDLEWARE = [
     "ulsek.site.middleware.request_ids",

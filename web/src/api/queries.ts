@@ -292,6 +292,17 @@ export const ask = {
       gcTime: 0,
       retry: false,
     }),
+  /** Today's list; it goes on with the clock. */
+  planToday: () =>
+    queryOptions({
+      queryKey: ["plan", "today"],
+      queryFn: () => unwrap(client.GET("/api/plan/today")),
+      refetchInterval: 60_000,
+    }),
+  planPars: () => queryOptions({ queryKey: ["plan", "pars"], queryFn: () => unwrap(client.GET("/api/plan/pars")) }),
+  planDays: () => queryOptions({ queryKey: ["plan", "days"], queryFn: () => unwrap(client.GET("/api/plan/days")) }),
+  planPeople: () => queryOptions({ queryKey: ["plan", "people"], queryFn: () => unwrap(client.GET("/api/plan/people")) }),
+  planSuppliers: () => queryOptions({ queryKey: ["plan", "suppliers"], queryFn: () => unwrap(client.GET("/api/plan/suppliers")) }),
   lots: (find = "") =>
     queryOptions({
       queryKey: ["lots", find],

@@ -2270,6 +2270,314 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/away/{away_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Back
+         * @description Says that somebody is in after all.
+         */
+        delete: operations["ulsek_planning_api_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Days
+         * @description The days from today on that are not usual.
+         */
+        get: operations["ulsek_planning_api_days"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/days/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Day
+         * @description Makes a day unusual.
+         */
+        put: operations["ulsek_planning_api_set_day"];
+        post?: never;
+        /**
+         * Unset Day
+         * @description Makes a day a usual one again.
+         */
+        delete: operations["ulsek_planning_api_unset_day"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/list.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List As Calendar
+         * @description Today's list as iCalendar, an entry for each time that a batch needs hands.
+         */
+        get: operations["ulsek_planning_api_list_as_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/list.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Pdf
+         * @description Today's list as a page of paper.
+         */
+        get: operations["ulsek_planning_api_list_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/list.txt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List As Text
+         * @description Today's list as plain text, to be sent.
+         */
+        get: operations["ulsek_planning_api_list_as_text"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/pars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Par Table
+         * @description Every prep with its par, those that have one first.
+         */
+        get: operations["ulsek_planning_api_par_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/pars/{spec_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Par
+         * @description Sets the par of a prep [mL], Monday first; an empty list ends it.
+         */
+        put: operations["ulsek_planning_api_set_par"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rota
+         * @description Everybody who makes things, with their hours and absences.
+         */
+        get: operations["ulsek_planning_api_rota"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/people/{person_id}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Away
+         * @description Says that somebody is away, by default today. Why is not asked.
+         */
+        post: operations["ulsek_planning_api_away"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/people/{person_id}/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Hours
+         * @description Sets somebody's hours, Monday first; an empty list says nothing of them.
+         */
+        put: operations["ulsek_planning_api_set_hours"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/suppliers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Supplier Terms
+         * @description The suppliers of the register, and when they deliver.
+         */
+        get: operations["ulsek_planning_api_supplier_terms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/suppliers/{supplier}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Terms
+         * @description Sets when a supplier delivers.
+         */
+        put: operations["ulsek_planning_api_set_terms"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Todays List
+         * @description Today's list in order, what misses its day, what to order, and how long everything lasts.
+         */
+        get: operations["ulsek_planning_api_todays_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/today/{spec_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Decide
+         * @description Says who makes a prep today, how many bottles, or that it is made in any case.
+         */
+        put: operations["ulsek_planning_api_decide"];
+        post?: never;
+        /**
+         * Undecide
+         * @description Takes back what was said about a prep today.
+         */
+        delete: operations["ulsek_planning_api_undecide"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions": {
         parameters: {
             query?: never;
@@ -4768,6 +5076,24 @@ export interface components {
             picture: string;
             secret: string;
         };
+        /**
+         * AwayIn
+         * @description From when to when somebody is away; without days: today.
+         */
+        AwayIn: {
+            /** First */
+            first?: string | null;
+            /** Last */
+            last?: string | null;
+        };
+        /** @description From when to when somebody is away, both days counted. */
+        AwayOut: {
+            /** Format: date */
+            first: string;
+            id: number;
+            /** Format: date */
+            last: string;
+        };
         /** @description The last backup that was read back and encrypted: when, its file, its size [bytes]; None and empty if there is none. `too_old` if one was missed since. */
         BackupState: {
             at: string | null;
@@ -4826,6 +5152,20 @@ export interface components {
             pours: components["schemas"]["SampleDose"][] | null;
             reaches_line: boolean;
             sentences: string[];
+        };
+        /** @description A batch that was begun today: `makes_ml` is what it is expected to give; `finished_at` is null while it is under way. */
+        BegunToday: {
+            by: string;
+            code: string;
+            finished_at: string | null;
+            makes_ml: number;
+            name: string;
+            /** Format: uuid */
+            run: string;
+            /** Format: uuid */
+            spec: string;
+            /** Format: date-time */
+            started_at: string;
         };
         /** @description A panel that tasted something against the standard, and whether it showed that the two differ. */
         BesidePanel: {
@@ -5310,6 +5650,49 @@ export interface components {
              * @default 0
              */
             skin_g: number;
+        };
+        /**
+         * DayChangeIn
+         * @description A day that is not usual: its name, how many times a usual day it is, and for some preps how much must stand there [mL].
+         */
+        DayChangeIn: {
+            /** Must Ml */
+            must_ml?: {
+                [key: string]: number;
+            };
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
+        };
+        /** @description A day that is not usual; `must_ml` [mL] by the key of a prep. */
+        DayChangeOut: {
+            /** Format: date */
+            day: string;
+            must_ml: {
+                [key: string]: number;
+            };
+            name: string;
+            times: number;
+        };
+        /** @description The list of a day: what is begun today in order, what on the days after, what misses its day, and what runs out. */
+        DayList: {
+            by_the_clock: boolean;
+            /** Format: date */
+            day: string;
+            later: components["schemas"]["ListLine"][];
+            lines: components["schemas"]["ListLine"][];
+            missed: components["schemas"]["MissedPar"][];
+            /** Format: date-time */
+            now: string;
+            runs_out: components["schemas"]["RunsOut"][];
+            said: string;
         };
         /** @description The outcome of a decision about an action. */
         DecidedOut: {
@@ -6308,6 +6691,18 @@ export interface components {
             /** Procedure */
             procedure: string;
         };
+        /** HoursIn */
+        HoursIn: {
+            /** Week */
+            week: (string[] | null)[];
+        };
+        /** @description Somebody's hours in a usual week, Monday first: null or from and until on the clock; null for somebody of whom nobody has said. And when they are away. */
+        HoursOut: {
+            away: components["schemas"]["AwayOut"][];
+            name: string;
+            person: number;
+            week: (string[] | null)[] | null;
+        };
         /** @description What a house adds to the materials and rules that ship. `materials` are its own materials, what its specs make, and typical ones with the reading and price of their current delivery, in the open form by key. `rules` is its rules file. `beside` and `locale` say how masses are shown beside grams, `equipment` what is weighed and measured with. */
         HouseBundle: {
             /** @enum {string} */
@@ -6719,6 +7114,40 @@ export interface components {
             name: string;
             unit: string;
         };
+        /** @description Somebody's time with a batch. */
+        ListHands: {
+            /** Format: date-time */
+            from_at: string;
+            name: string;
+            /** Format: date-time */
+            until_at: string;
+            worker: string;
+        };
+        /** @description A batch on a list: what stands there in date when it is needed [mL], how much is made, when it is begun at the latest, and by whom. `needed` says for what; `lasts_until` is the last day whose par it covers. `is_late` marks one that misses its day, `is_extra` one that was put on by hand. */
+        ListLine: {
+            bottle_ml: number;
+            bottles: number;
+            hands: components["schemas"]["ListHands"][];
+            hands_min: number;
+            is_cleared: boolean;
+            is_extra: boolean;
+            is_late: boolean;
+            key: string;
+            lasts_until: string | null;
+            makes_ml: number;
+            must_ml: number;
+            name: string;
+            needed: string;
+            /** Format: date-time */
+            needed_at: string;
+            /** Format: date-time */
+            ready_at: string;
+            /** Format: date-time */
+            start_by: string;
+            there_ml: number;
+            use_by: string | null;
+            why: string[];
+        };
         /**
          * ListQuery
          * @description What a list is asked for: rows in which every word of `find` stands, at most `limit` of them, after the position `cursor`.
@@ -6742,6 +7171,21 @@ export interface components {
              * @default 50
              */
             limit: number;
+        };
+        /**
+         * ListWishIn
+         * @description What is decided about one prep of today's list: who makes it (null: whoever is free), how many bottles (null: as worked out), and whether it is made in any case.
+         */
+        ListWishIn: {
+            /** Bottles */
+            bottles?: number | null;
+            /**
+             * Extra
+             * @default false
+             */
+            extra: boolean;
+            /** Person */
+            person?: number | null;
         };
         /** @description A lot with its dates and their reasons, whether it may be poured, and its figures. */
         LotOut: {
@@ -7031,6 +7475,17 @@ export interface components {
             key: string;
             name: string;
         };
+        /** @description A par that cannot be met: by how much [mL], when it opens, why, and the nearest that can. */
+        MissedPar: {
+            /** Format: date-time */
+            at: string;
+            key: string;
+            name: string;
+            nearest: string;
+            ready_at: string | null;
+            short_ml: number;
+            what: string;
+        };
         /** @description A mixer at a dose [mL], with the sugar and acid in that dose [g]. */
         Mixer: {
             acid_g: number;
@@ -7188,6 +7643,20 @@ export interface components {
             chosen: string;
             id: string;
             name: string;
+        };
+        /** @description A material to order: what the list wants, what is here [g], and the packs that cover the difference; `price` of all of them, null if nobody knows it. */
+        OrderLine: {
+            here_g: number;
+            lacking_g: number;
+            material: string;
+            name: string;
+            /** Format: date-time */
+            needed_at: string;
+            needed_for: string[];
+            pack_g: number;
+            packs: number;
+            price: string | null;
+            wanted_g: number;
         };
         /** @description Where a spec came from: empty if it is the house's own. `newest` is the number of the version that stands there, 0 if that cannot be seen any more. */
         OriginOut: {
@@ -7441,6 +7910,23 @@ export interface components {
             headline: string;
             is_shown: boolean;
             sentences: string[];
+        };
+        /** ParIn */
+        ParIn: {
+            /** Must Ml */
+            must_ml: number[];
+        };
+        /** @description A prep and its par [mL], Monday first; null for one without. `bottle_ml` is the size of its bottle. */
+        ParOut: {
+            bottle_ml: number;
+            family: string;
+            keeps_days: number;
+            key: string;
+            must_ml: number[] | null;
+            name: string;
+            /** Format: uuid */
+            spec: string;
+            takes_min: number;
         };
         /**
          * ParseIn
@@ -7848,6 +8334,16 @@ export interface components {
             person: number;
             read_at: string | null;
             rehearsed_at: string | null;
+        };
+        /** @description The spec of a prep, and what was decided about it today: who, how many bottles, made in any case (all empty: nothing). */
+        PrepRef: {
+            bottles: number | null;
+            extra: boolean;
+            family: string;
+            name: string;
+            person: number | null;
+            /** Format: uuid */
+            spec: string;
         };
         /**
          * PrintIn
@@ -8468,6 +8964,15 @@ export interface components {
             vessel: string;
             wants_label: boolean;
             watched: boolean;
+        };
+        /** @description How long a prep lasts without anything more being made: on which day it runs out (null: not within the days), and what stands there until then. */
+        RunsOut: {
+            day: string | null;
+            key: string;
+            left_ml: number;
+            name: string;
+            stands: components["schemas"]["StandsThere"][];
+            words: string;
         };
         /** @description Whether a sample is wanted after a step, and how much was set aside [g]. */
         Sample: {
@@ -9665,6 +10170,13 @@ export interface components {
             until: string | null;
             version: number;
         };
+        /** @description What stands there of a prep when a day opens, without anything more being made, beside its par [mL]. */
+        StandsThere: {
+            /** Format: date */
+            day: string;
+            must_ml: number;
+            there_ml: number;
+        };
         /**
          * StartRun
          * @description A new batch: `id` made by the client; from a weight in g, or to a yield in mL, or as the spec says.
@@ -10164,6 +10676,35 @@ export interface components {
             seat: number;
             word: string;
         };
+        /**
+         * TermsIn
+         * @description When a supplier delivers: days of the week (0 is Monday), by when to order and so many days before, and when it comes.
+         */
+        TermsIn: {
+            /**
+             * Arrives
+             * Format: time
+             */
+            arrives: string;
+            /**
+             * Cut Off
+             * Format: time
+             */
+            cut_off: string;
+            /** Lead Days */
+            lead_days: number;
+            /** Weekdays */
+            weekdays: number[];
+        };
+        /** @description When a supplier delivers; `is_usual` marks one of whom nobody has said, for whom the usual terms count. */
+        TermsOut: {
+            arrives: string;
+            cut_off: string;
+            is_usual: boolean;
+            lead_days: number;
+            supplier: string;
+            weekdays: number[];
+        };
         /** @description A phrase of the text [letters from `start` to `end`] and what was taken from it: a line or step of the draft, by id, a claim, the title; a note was kept only. */
         TextPhrase: {
             at: string;
@@ -10191,6 +10732,30 @@ export interface components {
             sugar_g_100ml: number;
             volume_ml: number;
             words: string;
+        };
+        /** @description What to order of one supplier, by when, and when it comes. `is_today` marks one that has to be ordered today. `price` counts those that are known. */
+        ToOrder: {
+            arrives: string | null;
+            is_today: boolean;
+            lines: components["schemas"]["OrderLine"][];
+            order_by: string | null;
+            /** Format: decimal */
+            price: string;
+            supplier: string;
+        };
+        /** @description Today's list, with the spec of each prep by its key, what was begun today already, who could make things, and what to order for it. `pars` is the count of preps that have a par: without any there is no list. */
+        TodayOut: {
+            begun: components["schemas"]["BegunToday"][];
+            changed: string;
+            list: components["schemas"]["DayList"];
+            /** Format: date-time */
+            opens_at: string;
+            orders: components["schemas"]["ToOrder"][];
+            pars: number;
+            preps: {
+                [key: string]: components["schemas"]["PrepRef"];
+            };
+            workers: components["schemas"]["WorkerOut"][];
         };
         /**
          * TokenIn
@@ -10614,6 +11179,12 @@ export interface components {
             targets: string[];
             told: components["schemas"]["ToldClaim"][];
             words: components["schemas"]["Words"];
+        };
+        /** @description Somebody who makes preps, and whether they are away today. */
+        WorkerOut: {
+            is_away: boolean;
+            name: string;
+            person: number;
         };
         /** @description The working of one number, with its inputs in the order of the formula. */
         Working: {
@@ -13698,6 +14269,370 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PersonRow"];
                 };
+            };
+        };
+    };
+    ulsek_planning_api_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                away_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_api_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayChangeOut"][];
+                };
+            };
+        };
+    };
+    ulsek_planning_api_set_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayChangeOut"];
+                };
+            };
+        };
+    };
+    ulsek_planning_api_unset_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_api_list_as_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_api_list_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_api_list_as_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_api_par_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ParOut"][];
+                };
+            };
+        };
+    };
+    ulsek_planning_api_set_par: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ParIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_api_rota: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoursOut"][];
+                };
+            };
+        };
+    };
+    ulsek_planning_api_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AwayIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AwayOut"];
+                };
+            };
+        };
+    };
+    ulsek_planning_api_set_hours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoursIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_api_supplier_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermsOut"][];
+                };
+            };
+        };
+    };
+    ulsek_planning_api_set_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supplier: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermsOut"];
+                };
+            };
+        };
+    };
+    ulsek_planning_api_todays_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+        };
+    };
+    ulsek_planning_api_decide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListWishIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_api_undecide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -30,6 +30,7 @@ const PanelView = lazyPlace(() => import("../views/taste/PanelView").then((m) =>
 const PourView = lazyPlace(() => import("../views/taste/pour/PourView").then((m) => ({ default: m.PourView })));
 const StandardView = lazyPlace(() => import("../views/taste/standards/StandardView").then((m) => ({ default: m.StandardView })));
 const SeatView = lazyPlace(() => import("../views/taste/seat/SeatView").then((m) => ({ default: m.SeatView })));
+const PlanView = lazyPlace(() => import("../views/plan/PlanView").then((m) => ({ default: m.PlanView })));
 const LotView = lazyPlace(() => import("../views/lots/LotView").then((m) => ({ default: m.LotView })));
 
 /** Every address and the place that answers it. A taster's phone is nobody's: no sign-in stands before its seat. */
@@ -78,6 +79,7 @@ function Places() {
               <Route path="taste/standards/:standard" element={<StandardView />} />
               <Route path="taste/:panel" element={<PanelView />} />
               <Route path="taste/:panel/pour" element={<PourView />} />
+              <Route path="plan/:part?" element={<PlanView />} />
               <Route path="lots/:code" element={<LotView />} />
               <Route path="house/:part?" element={<HouseView />} />
               <Route path="*" element={<Navigate to="/shift" replace />} />

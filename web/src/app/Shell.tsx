@@ -58,7 +58,7 @@ export function Shell() {
             >
               <span
                 aria-hidden="true"
-                className="figures hidden rounded-md border border-current/40 px-1.5 text-[14px] font-normal lg:inline"
+                className="figures hidden rounded-md border border-current/40 px-1.5 text-[14px] font-normal xl:inline"
               >
                 {place.key}
               </span>

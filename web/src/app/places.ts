@@ -6,4 +6,5 @@ export const PLACES = [
   { key: "4", name: "Make", path: "/make" },
   { key: "5", name: "Citrus", path: "/citrus" },
   { key: "6", name: "Taste", path: "/taste" },
+  { key: "7", name: "Plan", path: "/plan" },
 ] as const;

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from ..base.messages import NOTHING, Computed, Day, Message, counted, listed, message, minutes, short_name
+from ..base.messages import NOTHING, Computed, Message, counted, listed, message, minutes, short_name
 from .house_experience import figure
 from .rota import HandsAt
 from .schedule import Batch, Schedule, Short, openings
@@ -201,6 +201,11 @@ class _Reader:
             yield message("It takes {takes}, and must stand there on {moment}.", takes=takes, moment=situation.when(batch.needed_min))
         yield self._size(batch, covers)
         yield from self._one_more_or_less(batch, before)
+        if batch.overlong_min > 0.0:
+            yield message(
+                "Nobody is there when its wait is over: it goes on for {longer} more than its spec says.",
+                longer=minutes(batch.overlong_min),
+            )
         if batch.not_before == "fruit":
             yield message("It waits for what it is made of to be delivered.")
         elif batch.not_before == "parts":
@@ -216,7 +221,7 @@ class _Reader:
         facts, situation = self.situation.preps[batch.key], self.situation
         bottles = _bottles(batch.bottles, _volume(batch.makes_ml))
         full = batch.bottles >= facts.most_bottles
-        day = Day(situation.days[covers].day.isoformat()) if covers is not None else None
+        day = situation.day_words(covers) if covers is not None else None
         if full and facts.fits_vessel:
             vessel = facts.fits_vessel
             return (
@@ -287,7 +292,7 @@ class _Reader:
             return message("it would be out of date by then")
         if short.why == "people":
             return (
-                message("nobody is in who could make it in time; {names} is away", names=listed(sorted(self.situation.away)))
+                message("nobody is in who could make it in time; {away}", away=_away(self.situation))
                 if self.situation.away
                 else message("nobody is in who could make it in time")
             )
@@ -338,7 +343,13 @@ def day_list(situation: Situation, made: Schedule) -> DayList:
 
 def _said(lines: int, missed: tuple[MissedPar, ...], situation: Situation) -> Message:
     """Returns the list in one sentence."""
-    to_make = counted("{n} to make", "{n} to make", lines) if lines else message("nothing has to be made today")
+    to_make = (
+        counted("{n} to make", "{n} to make", lines)
+        if lines
+        else message("nothing can be begun today")
+        if missed
+        else message("nothing has to be begun today")
+    )
     short = (
         message("{names} misses its day", names=listed([short_name(one.name) for one in missed]))
         if len(missed) == 1
@@ -346,5 +357,12 @@ def _said(lines: int, missed: tuple[MissedPar, ...], situation: Situation) -> Me
         if missed
         else message("nothing is short")
     )
-    away = message("{names} is away", names=listed(sorted(situation.away))) if situation.away else NOTHING
-    return message("{parts}", parts=listed([part for part in (to_make, short, away) if part], "dot"))
+    return message("{parts}", parts=listed([part for part in (to_make, short, _away(situation)) if part], "dot"))
+
+
+def _away(situation: Situation) -> Message:
+    """Returns who is away today; empty if nobody is."""
+    if not situation.away:
+        return NOTHING
+    names = listed(sorted(situation.away))
+    return message("{names} is away", names=names) if len(situation.away) == 1 else message("{names} are away", names=names)

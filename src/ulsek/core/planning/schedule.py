@@ -23,7 +23,7 @@ from .stock_walk import Demand, Met, Walked, walk
 
 _ROUNDS, _MOST_BATCHES = 40, 60
 _BINNED_SHARE = figure("binned_share_of_bottle")
-_SLOW_SHARE = figure("slow_day_share")
+_SLOW_SHARE, _SPARE_MIN = figure("slow_day_share"), figure("spare_min")
 _COVER_MIN, _AHEAD_MIN = figure("cover_days") * 1440.0, figure("ahead_days") * 1440.0
 Why = Literal["time", "people", "parts", "fruit", "vessel", "turns"]
 BatchId = tuple[str, int]
@@ -194,7 +194,7 @@ class _Draft:
             return self.missed(key, met, None, "turns" if facts.turns_before_ready else "vessel", ())
         only = wish.worker if wish is not None else ""
         given_up = math.isinf(earliest)
-        placed = None if soon or given_up else self.rota.latest(facts, demand.at_min, earliest, only)
+        placed = None if soon or given_up else self.in_time(facts, demand, earliest, only)
         late = placed is None
         if placed is None and not given_up:
             placed = self.rota.soonest(facts, earliest, only)
@@ -215,6 +215,12 @@ class _Draft:
         self.keep(batch, facts, placed)
         supplies.append(batch.supply)
         return self.missed(key, met, placed.ready_min, why, held.materials) if late and not soon else True
+
+    def in_time(self, facts: PrepFacts, demand: Demand, earliest: float, only: str) -> Placement | None:
+        """Returns the batch in time for a demand: with some time to spare before the house opens, and without only if it cannot be."""
+        spare = _SPARE_MIN if demand.batch is None else 0.0
+        found = self.rota.latest(facts, demand.at_min - spare, earliest, only)
+        return found if found is not None or not spare else self.rota.latest(facts, demand.at_min, earliest, only)
 
     def keep(self, batch: Batch, facts: PrepFacts, placed: Placement) -> None:
         """Takes the times of a batch, and its parts from the other preps."""

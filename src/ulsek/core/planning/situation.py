@@ -6,7 +6,7 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime, timedelta
 
-from ..base.messages import Day, Message, Moment, message
+from ..base.messages import WEEKDAYS, Day, Message, Moment, message
 from .prep_facts import PrepFacts
 
 _NAMED_BY_WEEKDAY_MIN = 6 * 1440.0
@@ -122,6 +122,11 @@ class Situation:
         if at_min < _NAMED_BY_WEEKDAY_MIN:
             return message("{moment}", moment=Moment(f"{at:%Y-%m-%dT%H:%M}"))
         return message("{day}, {clock}", day=Day(at.date().isoformat()), clock=f"{at:%H:%M}")
+
+    def day_words(self, index: int) -> Message:
+        """Returns the name of a day: "Friday", or "18 Dec" if it is a week ahead or more."""
+        day = self.days[index].day
+        return WEEKDAYS[day.weekday()] if index < len(WEEKDAYS) else message("{day}", day=Day(day.isoformat()))
 
     def day_index(self, at_min: float) -> int:
         """Returns the position of the day in which a moment lies; the last one for a moment after all of them."""

@@ -15,12 +15,13 @@ from ulsek.devices.actions.connect_instrument import connect_instrument
 from ulsek.specs.models import Spec
 
 from .citrus import CitrusHistory
+from .planning import play_plan
 from .setting import Happened, Setting
 from .tasting import PanelHistory
 
 
 def play_today(setting: Setting) -> None:
-    """Stores instruments, the register, this morning's deliveries and cases, open batches and containers, marks expired lots as gone, and opens the panel that is half tasted.
+    """Stores instruments, the register, this morning's deliveries and cases, open batches and containers, marks expired lots as gone, opens the panel that is half tasted, and stores the plan.
 
     The history must be stored before. Raises Spec.DoesNotExist if a spec of an open batch is missing.
     """
@@ -38,6 +39,7 @@ def play_today(setting: Setting) -> None:
     _fill_containers(setting)
     Lot.objects.filter(use_by__lt=setting.on_day(0, 0).date()).update(gone_at=setting.now, left=0)
     PanelHistory(setting).today()
+    play_plan(setting)
 
 
 def _fill_containers(setting: Setting) -> None:

@@ -12,6 +12,7 @@ import { figure, GAP } from "../../parts/numbers";
 import { clock, day } from "../../parts/say";
 import { canMake, useSession } from "../../session/session";
 import { StartRun } from "./start/StartRun";
+import { TodaysList } from "./start/TodaysList";
 
 const CAPTURE = { to: "/make/capture", word: "Capture without a spec" };
 const WAYS_ON = [
@@ -64,6 +65,7 @@ export function MakeView() {
         </nav>
       </div>
       <NotFetched questions={[runs, specs]} />
+      <TodaysList may={canMake(session)} />
       <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-2">
         <section className="tray self-start p-5" aria-label="On the bench">
           <h2 className="mb-1 text-[20px]">On the bench</h2>

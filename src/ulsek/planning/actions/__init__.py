@@ -1,0 +1,1 @@
+"""What people do to a plan."""

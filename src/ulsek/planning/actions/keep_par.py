@@ -1,0 +1,82 @@
+"""Set how much of a prep must stand there, or end that; and days that are not usual."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date
+from uuid import UUID
+
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+
+from ulsek.core.base.free_text import free_text
+from ulsek.core.base.messages import message
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.planning.pars import DayChange as ChangedDay
+from ulsek.core.planning.pars import checked_change, checked_week
+from ulsek.specs.models import Spec
+from ulsek.specs.projection import material_key_of
+from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked
+
+from ..models import DayChange, Par
+
+MOST_NAME = 60
+
+
+def prep_of(member: Member, spec_id: UUID) -> Spec:
+    """Returns a spec of the member's house, locked shared. Raises Http404 for any other, and Refusal for a drink: that is mixed to order."""
+    rows = Spec.objects.filter(pk=spec_id, house=member.house)
+    locked(rows, shared=True)
+    spec = get_object_or_404(rows)
+    if spec.family == "drink":
+        raise Refusal(message("A drink is mixed to order"), "spec", remedy=message("Set the pars of what goes into it"), code="refused")
+    return spec
+
+
+@action
+def keep_par(member: Member, spec_id: UUID, must_ml: Sequence[float]) -> Par | None:
+    """Returns the par of a prep [mL], Monday first; seven zeros or none end it. Raises Refusal, at its day, for what cannot stand there."""
+    spec = prep_of(member, spec_id)
+    week = checked_week(must_ml) if must_ml else ()
+    rows = Par.objects.filter(house=member.house, spec=spec)
+    if not any(week):
+        if rows.delete()[0]:
+            member.wrote("drop_par", spec.name)
+        return None
+    par, _ = rows.update_or_create(
+        defaults={"must_ml": list(week), "use_ml": None}, create_defaults={"house": member.house, "spec": spec, "must_ml": list(week)}
+    )
+    member.wrote("keep_par", spec.name, must_ml=list(week))
+    return par
+
+
+@action
+def change_day(member: Member, changed: ChangedDay) -> DayChange:
+    """Returns a day that is not usual. Raises Refusal, at its place, for a day that is over, preps that the house does not have, and figures that cannot be."""
+    checked_change(changed)
+    name = free_text(changed.name, "name", MOST_NAME)
+    if changed.day < member.day(timezone.now()):
+        raise Refusal(message("This day is over"), "day", remedy=message("Choose today or later"), code="out_of_bounds")
+    known = {material_key_of(key) for key in Spec.objects.filter(house=member.house).exclude(family="drink").values_list("key", flat=True)}
+    unknown = sorted(set(changed.must_ml) - known)
+    if unknown:
+        raise Refusal(
+            message("There is no prep “{key}” here", key=unknown[0]),
+            f"must_ml/{unknown[0]}",
+            remedy=message("Choose it from the list"),
+            code="unknown_reference",
+        )
+    said = {"name": name, "times": changed.times, "must_ml": dict(changed.must_ml)}
+    found, _ = DayChange.objects.update_or_create(house=member.house, day=changed.day, defaults=said)
+    member.wrote("change_day", str(found), times=changed.times)
+    return found
+
+
+@action
+def usual_day(member: Member, day: date) -> None:
+    """Makes a day a usual one again. Raises Http404 for one that is."""
+    found = get_object_or_404(DayChange, house=member.house, day=day)
+    member.wrote("usual_day", str(found))
+    found.delete()

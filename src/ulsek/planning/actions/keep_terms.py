@@ -1,0 +1,23 @@
+"""Set when a supplier delivers."""
+
+from __future__ import annotations
+
+from django.shortcuts import get_object_or_404
+
+from ulsek.core.planning.ordering import SupplierTerms, checked_terms
+from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.models import RegisterRow
+
+from ..models import Terms
+
+
+@action
+def keep_terms(member: Member, supplier: str, terms: SupplierTerms) -> Terms:
+    """Returns the terms of a supplier of the register. Raises Http404 for one that is not in it, and Refusal, at its place, for terms that cannot be."""
+    checked_terms(terms)
+    row = get_object_or_404(RegisterRow, house=member.house, kind="supplier", name=supplier)
+    said = {"weekdays": sorted(terms.weekdays), "cut_off": terms.cut_off, "lead_days": terms.lead_days, "arrives": terms.arrives}
+    found, _ = Terms.objects.update_or_create(supplier=row, defaults=said)
+    member.wrote("keep_terms", row.name)
+    return found

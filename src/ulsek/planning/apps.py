@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class PlanningConfig(AppConfig):
+    name = "ulsek.planning"

@@ -1,0 +1,125 @@
+"""Pars, days that are not usual, hours and days away, supplier terms, and what a lead decided about a day's list. The list itself is stored nowhere: it follows."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import ClassVar
+
+from django.db import models
+
+from ulsek.core.planning.ordering import SupplierTerms
+from ulsek.core.planning.pars import DayChange as ChangedDay
+from ulsek.core.planning.pars import Par as WeekPar
+from ulsek.specs.models import Spec
+from ulsek.team.models import House, Person, RegisterRow
+
+
+class Par(models.Model):
+    """How much of a prep must stand there when the house opens: `must_ml` [mL] of seven days, Monday first; `use_ml` what is expected to be used (None: nobody knows)."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    spec = models.ForeignKey(Spec, models.CASCADE, related_name="+")
+    must_ml = models.JSONField()
+    use_ml = models.JSONField(null=True)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "spec"], name="one_par_a_spec")]
+
+    def __str__(self) -> str:
+        return f"par of {self.spec}"
+
+    @property
+    def week(self) -> WeekPar:
+        """The par as the core reads it."""
+        return WeekPar(tuple(self.must_ml), None if self.use_ml is None else tuple(self.use_ml))
+
+
+class DayChange(models.Model):
+    """A day that is not usual, such as a party: everything `times` as much, but for the preps in `must_ml` [mL] by their material key."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    day = models.DateField()
+    name = models.CharField(max_length=60, blank=True, default="")
+    times = models.FloatField(default=1.0)
+    must_ml = models.JSONField(default=dict)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "day"], name="one_change_a_day")]
+
+    def __str__(self) -> str:
+        return f"{self.day} {self.name}"
+
+    @property
+    def change(self) -> ChangedDay:
+        """The change as the core reads it."""
+        return ChangedDay(self.day, self.name, self.times, self.must_ml)
+
+
+class Hours(models.Model):
+    """When somebody has time for preps in a usual week: for each of seven days, Monday first, null or the clock from and until ("10:00", "18:00")."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    person = models.ForeignKey(Person, models.CASCADE, related_name="+")
+    week = models.JSONField()
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "person"], name="one_week_a_person")]
+
+    def __str__(self) -> str:
+        return f"hours of {self.person}"
+
+
+class Away(models.Model):
+    """Somebody is not in from `first` to `last`, both days counted. Why is nobody's business, and not kept."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    person = models.ForeignKey(Person, models.CASCADE, related_name="+")
+    first = models.DateField()
+    last = models.DateField()
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["house", "last"])]
+
+    def __str__(self) -> str:
+        return f"{self.person} away until {self.last}"
+
+    def covers(self, day: date) -> bool:
+        """Returns True for a day on which they are away."""
+        return self.first <= day <= self.last
+
+
+class ListWish(models.Model):
+    """What was decided about one prep of a day's list: who makes it (None: whoever is free), how many bottles (None: as worked out; 0: not that day); `extra` puts it on."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    day = models.DateField()
+    spec = models.ForeignKey(Spec, models.CASCADE, related_name="+")
+    person = models.ForeignKey(Person, models.CASCADE, null=True, related_name="+")
+    bottles = models.PositiveSmallIntegerField(null=True)
+    extra = models.BooleanField(default=False)
+    by = models.ForeignKey(Person, models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "day", "spec"], name="one_wish_a_spec_and_day")]
+
+    def __str__(self) -> str:
+        return f"{self.spec} on {self.day}"
+
+
+class Terms(models.Model):
+    """When a supplier of the register delivers: on which days of the week (0 is Monday), when, and by when, so many days before, it has to be ordered."""
+
+    supplier = models.OneToOneField(RegisterRow, models.CASCADE, related_name="terms")
+    weekdays = models.JSONField()
+    cut_off = models.TimeField()
+    lead_days = models.PositiveSmallIntegerField()
+    arrives = models.TimeField()
+
+    def __str__(self) -> str:
+        return f"terms of {self.supplier}"
+
+    @property
+    def terms(self) -> SupplierTerms:
+        """The terms as the core reads them."""
+        return SupplierTerms(tuple(self.weekdays), self.cut_off, self.lead_days, self.arrives)

@@ -1,0 +1,35 @@
+"""The plan of the demo house: pars, hours, supplier terms and a party, stored through the actions as they are today."""
+
+from __future__ import annotations
+
+from datetime import time, timedelta
+
+from ulsek.core.planning.ordering import SupplierTerms
+from ulsek.core.planning.pars import DayChange
+from ulsek.planning.actions.keep_hours import keep_hours
+from ulsek.planning.actions.keep_par import change_day, keep_par
+from ulsek.planning.actions.keep_terms import keep_terms
+from ulsek.specs.models import Spec
+
+from .setting import Setting
+
+_WEEK = 7
+
+
+def play_plan(setting: Setting) -> None:
+    """Stores pars, hours, terms and the party. The register must be stored before. Raises Spec.DoesNotExist if a spec with a par is missing."""
+    lead, data = setting.members["ilse"], setting.data["plan"]
+    for key, item in data["pars"].items():
+        keep_par(
+            lead,
+            Spec.objects.get(house=lead.house, key=key).pk,
+            [item["ml"] * share for share in data["shapes"][item.get("shape", "week")]],
+        )
+    for name, spans in data["hours"].items():
+        keep_hours(lead, setting.members[name].person.pk, [spans.get(str(day)) for day in range(_WEEK)])
+    for name, terms in data["terms"].items():
+        cut_off, arrives = (time.fromisoformat(terms[part]) for part in ("cut_off", "arrives"))
+        keep_terms(lead, name, SupplierTerms(tuple(terms["weekdays"]), cut_off, terms["lead_days"], arrives))
+    for item in data["parties"]:
+        day = lead.day(setting.now) + timedelta(days=item["in_days"])
+        change_day(lead, DayChange(day, item["name"], item["times"]))
