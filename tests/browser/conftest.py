@@ -199,7 +199,7 @@ class Hand:
     def place(self, name):
         self.page.get_by_role("navigation", name="Places").get_by_role("link", name=name).click()
         heading = self.page.get_by_role("heading", level=1)
-        (heading.filter(has_text=name) if name != "Shift" else heading.filter(has_text="day,")).wait_for()
+        (heading.filter(has_text=name) if name not in ("Shift", "Plan") else heading.filter(has_text="day,")).wait_for()
 
     def begin(self, spec, grams):
         """Starts a batch of a spec from so much of its first line, as the scale shows it."""
@@ -209,15 +209,21 @@ class Hand:
         self.page.get_by_label("What the scale shows").fill(grams)
         self.page.get_by_role("dialog").get_by_role("button", name="Start").click()
 
-    def new_spec(self, name, body):
-        """A cordial of the house with this body as its draft, made over HTTP. Returns its id."""
+    def call(self, method, path, body=None):
+        """Asks the API as whoever is signed in; gives the JSON of the answer, which must be a success."""
         token = next(item["value"] for item in self.page.context.cookies() if item["name"] == "csrftoken")
-        made = self.page.request.post(
-            f"{self.site.base}/api/specs",
-            data=json.dumps({"name": name, "family": "cordial", "body": body}),
+        answer = self.page.request.fetch(
+            f"{self.site.base}/api{path}",
+            method=method,
+            data=json.dumps(body) if body is not None else None,
             headers={"Content-Type": "application/json", "X-CSRFToken": token, "Referer": self.site.base},
         )
-        return made.json()["id"]
+        assert answer.ok, answer.text()
+        return answer.json() if answer.status != 204 else None
+
+    def new_spec(self, name, body):
+        """A cordial of the house with this body as its draft, made over HTTP. Returns its id."""
+        return self.call("POST", "/specs", {"name": name, "family": "cordial", "body": body})["id"]
 
     def large_figure(self):
         """The one large figure of the bench: grams to go."""

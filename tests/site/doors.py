@@ -4,6 +4,7 @@ import io
 import json
 import zipfile
 from datetime import timedelta
+from itertools import count
 from uuid import uuid4
 
 from django.conf import settings
@@ -46,7 +47,7 @@ class Doors:
 
     def __init__(self, place, scale, paper):
         """`scale` and `paper` are the ports of a simulated scale and label printer."""
-        self.place, scene = place, Scene(place)
+        self.place, scene, self.days = place, Scene(place), count(1)
         lead, maker = place.apis["lead"], place.apis["maker"]
         scene.instrument.address = f"socket://127.0.0.1:{scale}"
         scene.instrument.save()
@@ -59,6 +60,7 @@ class Doors:
         photo = maker.post(f"/runs/{self.run}/photos", {"step": "s1", "media_type": "image/png", "data": PNG}).data["id"]
         self.tub = maker.post("/containers", {"name": "white tub", "tare_g": 200}).data["id"]
         self.pot = lead.post("/register", {"kind": "pot", "name": "wide", "figures": {"pot_cm": 32}}).data["id"]
+        self.yard = lead.post("/register", {"kind": "supplier", "name": "Yard"}).data["id"]
         sample = maker.post(f"/citrus/cases/{scene.case.pk}/samples", {"count": 2, "juice_ml": 80}).data["samples"][0]["id"]
         want = {"what": "juice", "fruits": ["lime_persian"], "amount": 200, "by": (timezone.now() + timedelta(hours=3)).isoformat()}
         plan = {"cases": [{"case": str(scene.case.pk)}], "wants": [want]}
@@ -195,6 +197,13 @@ class Doors:
             "GET /standards": ("/standards", None), "POST /standards": ("/standards", made_again, 422), "GET /standards/{standard_id}": (self.standard, None, unknown),
             "POST /standards/{standard_id}/made": (f"{self.standard}/made", {"brix_reading": 45}, unknown, {"*": (200, 422)}),
             "POST /standards/{standard_id}/portion": (f"{self.frozen}/portion", {}, unknown), "POST /standards/{standard_id}/end": (lambda: f"{self.new_standard()}/end", {"why": "x"}, unknown),
+            "GET /plan/today": ("/plan/today", None), "PATCH /plan/today/{spec_id}": (f"/plan/today/{self.spec}", {"bottles": 2}, unknown), "DELETE /plan/today/{spec_id}": (f"/plan/today/{self.spec}", None, unknown),
+            "GET /plan/list.pdf": ("/plan/list.pdf", None), "GET /plan/list.txt": ("/plan/list.txt", None), "GET /plan/list.ics": ("/plan/list.ics", None),
+            "GET /plan/pars": ("/plan/pars", None), "PUT /plan/pars/{spec_id}": (f"/plan/pars/{self.spec}", {"must_ml": [500] * 7}, unknown),
+            "GET /plan/days": ("/plan/days", None), "PUT /plan/days/{day}": ("/plan/days/2100-01-01", {"name": "party", "times": 2}), "DELETE /plan/days/{day}": (self.unusual, None, unknown),
+            "GET /plan/people": ("/plan/people", None), "PUT /plan/people/{person_id}/hours": (f"/plan/people/{mine.pk}/hours", {"week": [["10:00", "18:00"]] * 7}, unknown),
+            "POST /plan/people/{person_id}/away": (f"/plan/people/{mine.pk}/away", {"first": "2100-01-01"}, unknown), "DELETE /plan/away/{away_id}": (self.absence, None, unknown),
+            "GET /plan/suppliers": ("/plan/suppliers", None), "PUT /plan/suppliers/{entry_id}": (f"/plan/suppliers/{self.yard}", {"weekdays": [1, 4], "cut_off": "16:00", "lead_days": 1, "arrives": "10:00"}, unknown),
             # What ends things for everybody stands last.
             "POST /lots/{code}/recall": (f"{lot}/recall", {"why": "x"}, unknown), "POST /stock/{stock_id}/recall": (f"{item}/recall", {"why": "x"}, unknown),
             "POST /specs/{spec_id}/versions/{number}/recall": (f"{first}/recall", {"why": "x"}, unknown), "POST /specs/{spec_id}/versions/{number}/withdraw": (f"{first}/withdraw", {"why": "x"}, unknown),
@@ -206,6 +215,18 @@ class Doors:
     def new_plan(self):
         """The path of a panel that is planned."""
         return f"/panels/{self.place.apis['lead'].post('/panels', self.panel).data['id']}"
+
+    def unusual(self):
+        """The path of a day that is not usual."""
+        day = f"21{next(self.days):02d}-01-01"
+        assert self.place.apis["lead"].call("put", f"/plan/days/{day}", {"times": 2}).status_code == 200
+        return f"/plan/days/{day}"
+
+    def absence(self):
+        """The path of an absence of the maker."""
+        path = f"/plan/people/{self.place.members['maker'].person.pk}/away"
+        made = self.place.apis["lead"].post(path, {"first": f"21{next(self.days):02d}-02-01"})
+        return f"/plan/away/{made.data['id']}"
 
     def new_standard(self, **more):
         """The path of a standard that is tasted against."""

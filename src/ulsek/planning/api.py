@@ -27,12 +27,12 @@ from .schemas import (
     DayChangeOut,
     HoursIn,
     HoursOut,
+    ListWishIn,
     ParIn,
     ParOut,
     TermsIn,
     TermsOut,
     TodayOut,
-    ListWishIn,
 )
 
 router = Router(tags=["planning"])
@@ -44,10 +44,10 @@ def todays_list(request: HttpRequest) -> TodayOut:
     return today(member_of(request), timezone.now())
 
 
-@router.put("/plan/today/{spec_id}", response={204: None})
+@router.patch("/plan/today/{spec_id}", response={204: None})
 def decide(request: HttpRequest, spec_id: UUID, payload: ListWishIn) -> Status[None]:
-    """Says who makes a prep today, how many bottles, or that it is made in any case."""
-    change_list(member_of(request), spec_id, payload.person, payload.bottles, extra=payload.extra)
+    """Says who makes a prep today, how many bottles, or that it is made in any case; what is left out stays as it was."""
+    change_list(member_of(request), spec_id, payload.dict(exclude_unset=True))
     return Status(204, None)
 
 
@@ -150,10 +150,10 @@ def supplier_terms(request: HttpRequest) -> list[TermsOut]:
     return suppliers(member_of(request))
 
 
-@router.put("/plan/suppliers/{supplier}", response=answers(TermsOut))
-def set_terms(request: HttpRequest, supplier: str, payload: TermsIn) -> TermsOut:
+@router.put("/plan/suppliers/{entry_id}", response=answers(TermsOut))
+def set_terms(request: HttpRequest, entry_id: UUID, payload: TermsIn) -> TermsOut:
     """Sets when a supplier delivers."""
     found = keep_terms(
-        member_of(request), supplier, SupplierTerms(tuple(payload.weekdays), payload.cut_off, payload.lead_days, payload.arrives)
+        member_of(request), entry_id, SupplierTerms(tuple(payload.weekdays), payload.cut_off, payload.lead_days, payload.arrives)
     )
-    return terms_row(found.supplier.name, found.terms, is_usual=False)
+    return terms_row(found.supplier, found.terms, is_usual=False)

@@ -7,7 +7,6 @@ from datetime import datetime, time
 from django.utils import timezone
 
 from ulsek.batches.models import Run
-from ulsek.core.base.vocabulary import plain
 from ulsek.core.planning.day_list import day_list
 from ulsek.core.planning.ordering import USUAL_TERMS, SupplierTerms, to_order
 from ulsek.core.planning.schedule import schedule
@@ -125,10 +124,11 @@ def _clock(at: time) -> str:
     return f"{at:%H:%M}"
 
 
-def terms_row(supplier: str, terms: SupplierTerms, *, is_usual: bool) -> TermsOut:
+def terms_row(entry: RegisterRow, terms: SupplierTerms, *, is_usual: bool) -> TermsOut:
     """Returns the terms of a supplier as lists show them."""
     return TermsOut(
-        supplier=supplier,
+        entry=entry.pk,
+        supplier=entry.name,
         weekdays=terms.weekdays,
         cut_off=_clock(terms.cut_off),
         lead_days=terms.lead_days,
@@ -139,6 +139,6 @@ def terms_row(supplier: str, terms: SupplierTerms, *, is_usual: bool) -> TermsOu
 
 def suppliers(member: Member) -> list[TermsOut]:
     """Returns the suppliers of the register with their terms."""
-    said = {plain(row.supplier.name): row.terms for row in Terms.objects.filter(supplier__house=member.house).select_related("supplier")}
-    names = RegisterRow.objects.filter(house=member.house, kind="supplier").order_by("name").values_list("name", flat=True)
-    return [terms_row(name, said.get(plain(name), USUAL_TERMS), is_usual=plain(name) not in said) for name in names]
+    said = {row.supplier_id: row.terms for row in Terms.objects.filter(supplier__house=member.house)}
+    rows = RegisterRow.objects.filter(house=member.house, kind="supplier").order_by("name")
+    return [terms_row(row, said.get(row.pk, USUAL_TERMS), is_usual=row.pk not in said) for row in rows]

@@ -133,17 +133,20 @@ class AwayIn(Schema):
 
 
 class ListWishIn(Schema):
-    """What is decided about one prep of today's list: who makes it (null: whoever is free), how many bottles (null: as worked out), and whether it is made in any case."""
+    """What is decided about one prep of today's list: who makes it (null: whoever is free), how many bottles (null: as worked out; 0: not today), and whether it is made in any
+    case. What is left out stays as it was.
+    """
 
     person: int | None = None
     bottles: int | None = Field(default=None, ge=0, le=1000)
-    extra: bool = False
+    extra: bool | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TermsOut:
-    """When a supplier delivers; `is_usual` marks one of whom nobody has said, for whom the usual terms count."""
+    """When a supplier of the register delivers; `is_usual` marks one of whom nobody has said, for whom the usual terms count."""
 
+    entry: UUID
     supplier: str
     weekdays: tuple[int, ...]
     cut_off: str

@@ -190,7 +190,7 @@ def _materials(house: House, preps: Mapping[str, PrepFacts], now: datetime, open
     last: dict[str, StockItem] = {}
     here: dict[str, float] = defaultdict(float)
     taken = _taken_g(open_runs)
-    for item in items.filter(last_ones | Q(gone_at=None)).order_by("received_at", "pk"):
+    for item in items.filter(last_ones | Q(gone_at=None)).order_by("received_at", "product"):
         last[item.material] = item
         if item.gone_at is None and not item.recalled:
             here[item.material] += float(item.remaining_g) - taken[f"delivery:{item.pk}"]

@@ -2514,7 +2514,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/plan/suppliers/{supplier}": {
+    "/api/plan/suppliers/{entry_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2562,11 +2562,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /**
-         * Decide
-         * @description Says who makes a prep today, how many bottles, or that it is made in any case.
-         */
-        put: operations["ulsek_planning_api_decide"];
+        put?: never;
         post?: never;
         /**
          * Undecide
@@ -2575,7 +2571,11 @@ export interface paths {
         delete: operations["ulsek_planning_api_undecide"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Decide
+         * @description Says who makes a prep today, how many bottles, or that it is made in any case; what is left out stays as it was.
+         */
+        patch: operations["ulsek_planning_api_decide"];
         trace?: never;
     };
     "/api/questions": {
@@ -7174,16 +7174,14 @@ export interface components {
         };
         /**
          * ListWishIn
-         * @description What is decided about one prep of today's list: who makes it (null: whoever is free), how many bottles (null: as worked out), and whether it is made in any case.
+         * @description What is decided about one prep of today's list: who makes it (null: whoever is free), how many bottles (null: as worked out; 0: not today), and whether it is made in any
+         *     case. What is left out stays as it was.
          */
         ListWishIn: {
             /** Bottles */
             bottles?: number | null;
-            /**
-             * Extra
-             * @default false
-             */
-            extra: boolean;
+            /** Extra */
+            extra?: boolean | null;
             /** Person */
             person?: number | null;
         };
@@ -10696,10 +10694,12 @@ export interface components {
             /** Weekdays */
             weekdays: number[];
         };
-        /** @description When a supplier delivers; `is_usual` marks one of whom nobody has said, for whom the usual terms count. */
+        /** @description When a supplier of the register delivers; `is_usual` marks one of whom nobody has said, for whom the usual terms count. */
         TermsOut: {
             arrives: string;
             cut_off: string;
+            /** Format: uuid */
+            entry: string;
             is_usual: boolean;
             lead_days: number;
             supplier: string;
@@ -14551,7 +14551,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                supplier: string;
+                entry_id: string;
             };
             cookie?: never;
         };
@@ -14592,6 +14592,26 @@ export interface operations {
             };
         };
     };
+    ulsek_planning_api_undecide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     ulsek_planning_api_decide: {
         parameters: {
             query?: never;
@@ -14606,26 +14626,6 @@ export interface operations {
                 "application/json": components["schemas"]["ListWishIn"];
             };
         };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    ulsek_planning_api_undecide: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                spec_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
         responses: {
             /** @description No Content */
             204: {

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Any
 from uuid import UUID
 
 from django.utils import timezone
@@ -15,15 +17,19 @@ from .keep_par import prep_of
 
 
 @action
-def change_list(
-    member: Member, spec_id: UUID, person_id: int | None = None, bottles: int | None = None, *, extra: bool = False
-) -> ListWish:
-    """Returns what is decided about a prep today, in place of what was decided before. Raises Http404 for a prep or a person that the house does not have."""
+def change_list(member: Member, spec_id: UUID, decided: Mapping[str, Any]) -> ListWish:
+    """Returns what is decided about a prep today: `person`, `bottles` and `extra` as far as they are in `decided`, the rest as it was decided before.
+
+    Raises Http404 for a prep or a person that the house does not have.
+    """
     spec, now = prep_of(member, spec_id), timezone.now()
-    person = maker_of(member, person_id) if person_id is not None else None
-    said = {"person": person, "bottles": bottles, "extra": extra, "by": member.person, "at": now}
+    said: dict[str, Any] = {**decided}
+    if said.get("person") is not None:
+        said["person"] = maker_of(member, said["person"])
+    said |= {"extra": bool(said["extra"])} if "extra" in said else {}
+    said |= {"by": member.person, "at": now}
     wish, _ = ListWish.objects.update_or_create(house=member.house, day=member.day(now), spec=spec, defaults=said)
-    member.wrote("change_list", spec.name, person=person.display_name if person else "", bottles=bottles)
+    member.wrote("change_list", spec.name, person=wish.person.display_name if wish.person else "", bottles=wish.bottles)
     return wish
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date
+from datetime import date, datetime
 from uuid import UUID
 
 from django.shortcuts import get_object_or_404
@@ -53,11 +53,11 @@ def keep_par(member: Member, spec_id: UUID, must_ml: Sequence[float]) -> Par | N
 
 
 @action
-def change_day(member: Member, changed: ChangedDay) -> DayChange:
+def change_day(member: Member, changed: ChangedDay, at: datetime | None = None) -> DayChange:
     """Returns a day that is not usual. Raises Refusal, at its place, for a day that is over, preps that the house does not have, and figures that cannot be."""
     checked_change(changed)
     name = free_text(changed.name, "name", MOST_NAME)
-    if changed.day < member.day(timezone.now()):
+    if changed.day < member.day(at or timezone.now()):
         raise Refusal(message("This day is over"), "day", remedy=message("Choose today or later"), code="out_of_bounds")
     known = {material_key_of(key) for key in Spec.objects.filter(house=member.house).exclude(family="drink").values_list("key", flat=True)}
     unknown = sorted(set(changed.must_ml) - known)

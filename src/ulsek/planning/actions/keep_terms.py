@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from uuid import UUID
+
 from django.shortcuts import get_object_or_404
 
 from ulsek.core.planning.ordering import SupplierTerms, checked_terms
@@ -13,10 +15,10 @@ from ..models import Terms
 
 
 @action
-def keep_terms(member: Member, supplier: str, terms: SupplierTerms) -> Terms:
+def keep_terms(member: Member, entry_id: UUID, terms: SupplierTerms) -> Terms:
     """Returns the terms of a supplier of the register. Raises Http404 for one that is not in it, and Refusal, at its place, for terms that cannot be."""
     checked_terms(terms)
-    row = get_object_or_404(RegisterRow, house=member.house, kind="supplier", name=supplier)
+    row = get_object_or_404(RegisterRow, house=member.house, kind="supplier", pk=entry_id)
     said = {"weekdays": sorted(terms.weekdays), "cut_off": terms.cut_off, "lead_days": terms.lead_days, "arrives": terms.arrives}
     found, _ = Terms.objects.update_or_create(supplier=row, defaults=said)
     member.wrote("keep_terms", row.name)

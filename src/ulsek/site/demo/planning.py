@@ -10,6 +10,7 @@ from ulsek.planning.actions.keep_hours import keep_hours
 from ulsek.planning.actions.keep_par import change_day, keep_par
 from ulsek.planning.actions.keep_terms import keep_terms
 from ulsek.specs.models import Spec
+from ulsek.team.models import RegisterRow
 
 from .setting import Setting
 
@@ -29,7 +30,8 @@ def play_plan(setting: Setting) -> None:
         keep_hours(lead, setting.members[name].person.pk, [spans.get(str(day)) for day in range(_WEEK)])
     for name, terms in data["terms"].items():
         cut_off, arrives = (time.fromisoformat(terms[part]) for part in ("cut_off", "arrives"))
-        keep_terms(lead, name, SupplierTerms(tuple(terms["weekdays"]), cut_off, terms["lead_days"], arrives))
+        entry = RegisterRow.objects.get(house=lead.house, kind="supplier", name=name)
+        keep_terms(lead, entry.pk, SupplierTerms(tuple(terms["weekdays"]), cut_off, terms["lead_days"], arrives))
     for item in data["parties"]:
         day = lead.day(setting.now) + timedelta(days=item["in_days"])
-        change_day(lead, DayChange(day, item["name"], item["times"]))
+        change_day(lead, DayChange(day, item["name"], item["times"]), setting.now)

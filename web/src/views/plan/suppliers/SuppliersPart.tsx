@@ -51,8 +51,8 @@ function SupplierLine({ terms, may }: { terms: Schemas["TermsOut"]; may: boolean
   const keep = useMutation({
     mutationFn: () =>
       unwrap(
-        client.PUT("/api/plan/suppliers/{supplier}", {
-          params: { path: { supplier: terms.supplier } },
+        client.PUT("/api/plan/suppliers/{entry_id}", {
+          params: { path: { entry_id: terms.entry } },
           body: { weekdays: [...weekdays], cut_off: cutOff, lead_days: typed(lead) ?? 0, arrives },
         }),
       ),

@@ -16,7 +16,6 @@ export function WhyPart({ today, line, zone, may }: { today: Today; line: Line; 
   const prep = today.preps[line.key];
   const [count, setCount] = useState("");
   if (!prep) return null;
-  const wish = { person: prep.person, bottles: prep.bottles, extra: prep.extra };
   const decided = prep.person !== null || prep.bottles !== null || prep.extra;
   const wanted = typed(count);
   return (
@@ -51,14 +50,14 @@ export function WhyPart({ today, line, zone, may }: { today: Today; line: Line; 
                 { value: ANYBODY, label: "whoever is free" },
                 ...today.workers.map((one) => ({ value: String(one.person), label: `${one.name} makes it` })),
               ]}
-              onChange={(who) => decide.mutate({ spec: prep.spec, wish: { ...wish, person: who === ANYBODY ? null : Number(who) } })}
+              onChange={(who) => decide.mutate({ spec: prep.spec, wish: { person: who === ANYBODY ? null : Number(who) } })}
             />
           ) : null}
           <form
             className="flex items-end gap-2"
             onSubmit={(event) => {
               event.preventDefault();
-              if (wanted !== null) decide.mutate({ spec: prep.spec, wish: { ...wish, bottles: Math.round(wanted) } });
+              if (wanted !== null) decide.mutate({ spec: prep.spec, wish: { bottles: Math.round(wanted) } });
             }}
           >
             <Field
@@ -74,7 +73,7 @@ export function WhyPart({ today, line, zone, may }: { today: Today; line: Line; 
               Make so many
             </Button>
           </form>
-          <Button onClick={() => decide.mutate({ spec: prep.spec, wish: { ...wish, bottles: 0 } })}>Not today</Button>
+          <Button onClick={() => decide.mutate({ spec: prep.spec, wish: { bottles: 0 } })}>Not today</Button>
           {decided ? (
             <Button look="quiet" onClick={() => decide.mutate({ spec: prep.spec, wish: null })}>
               As worked out

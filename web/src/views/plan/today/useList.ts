@@ -18,7 +18,7 @@ export function useList() {
     mutationFn: ({ spec, wish }: { spec: string; wish: Schemas["ListWishIn"] | null }) => {
       const params = { params: { path: { spec_id: spec } } };
       return expectOk(
-        wish ? client.PUT("/api/plan/today/{spec_id}", { ...params, body: wish }) : client.DELETE("/api/plan/today/{spec_id}", params),
+        wish ? client.PATCH("/api/plan/today/{spec_id}", { ...params, body: wish }) : client.DELETE("/api/plan/today/{spec_id}", params),
       );
     },
     ...anew,

@@ -1,0 +1,217 @@
+"""The plan as its people use it: the pars say what is made today and by whom, one of us is ill, the maker begins a batch, the list goes out."""
+
+import io
+import re
+from datetime import UTC, date, datetime, timedelta
+
+import pytest
+from playwright.sync_api import expect
+from pypdf import PdfReader
+
+from tests.browser.conftest import BY_THE_SITE
+
+pytestmark = [pytest.mark.timeout(600), *BY_THE_SITE]
+WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+JONAS, NOOR, FRIDAY = ("10:00", "15:30"), ("10:00", "18:30"), ("17:15", "19:30")
+
+
+def ten_in_the_morning():
+    """The zone in which it is between ten and eleven in the morning now, so that the day lies ahead whenever the story is told."""
+    ahead = (10 - datetime.now(UTC).hour + 24) % 24
+    return f"Etc/GMT{-(ahead if ahead <= 14 else ahead - 24):+d}"
+
+
+class Plan:
+    """The demo house with its plan emptied: on the day after tomorrow something must stand there, and hardly anybody is in until then."""
+
+    def __init__(self, hand):
+        self.hand = hand
+        self.house = hand.call("GET", "/house")
+        self.before = {row["spec"]: row["must_ml"] for row in hand.call("GET", "/plan/pars") if row["must_ml"]}
+        self.people = hand.call("GET", "/plan/people")
+        self.changes = hand.call("GET", "/plan/days")
+        self._house(zone=ten_in_the_morning())
+        self.specs = {row["name"]: row["spec"] for row in hand.call("GET", "/plan/pars")}
+        for spec in self.before:
+            hand.call("PUT", f"/plan/pars/{spec}", {"must_ml": []})
+        self.today = date.fromisoformat(hand.call("GET", "/plan/today")["list"]["day"])
+        self.needed = self.today + timedelta(days=2)
+
+    def _house(self, **changed):
+        kept = ("name", "zone", "currency", "altitude_m", "service_from", "service_until", "day_turns")
+        self.hand.call("PUT", "/house", {**{key: self.house[key] for key in kept}, **changed})
+
+    def must(self, **ml):
+        """So much must stand there on the day after tomorrow, and on no other day."""
+        for name, amount in ml.items():
+            week = [amount if day == self.needed.weekday() else 0 for day in range(7)]
+            self.hand.call("PUT", f"/plan/pars/{self.specs[name.replace('_', ' ')]}", {"must_ml": week})
+
+    def hours(self, name, today, needed):
+        week = [None] * 7
+        week[self.today.weekday()], week[self.needed.weekday()] = today, needed
+        person = next(one["person"] for one in self.people if one["name"] == name)
+        self.hand.call("PUT", f"/plan/people/{person}/hours", {"week": week})
+
+    def as_before(self):
+        for one in self.hand.call("GET", "/plan/pars"):
+            if one["must_ml"]:
+                self.hand.call("PUT", f"/plan/pars/{one['spec']}", {"must_ml": []})
+        for spec, week in self.before.items():
+            self.hand.call("PUT", f"/plan/pars/{spec}", {"must_ml": week})
+        for one in self.people:
+            self.hand.call("PUT", f"/plan/people/{one['person']}/hours", {"week": one["week"] or []})
+        self._house()
+
+
+@pytest.fixture
+def plan(hand):
+    hand.sign_in("ilse")
+    found = Plan(hand)
+    yield found
+    hand.sign_out()
+    hand.sign_in("ilse")
+    found.as_before()
+
+
+def test_what_friday_needs_is_begun_on_wednesday_and_one_of_us_is_ill(hand, plan):
+    page, friday = hand.page, WEEKDAYS[plan.needed.weekday()]
+    plan.hours("Ilse M.", None, None)
+    plan.hours("Jonas", JONAS, FRIDAY)
+    plan.hours("Noor", NOOR, FRIDAY)
+    for material, packs in (
+        ("greengage_juice", 4),
+        ("bergamot", 6),
+        ("mallow_flowers", 5),
+        ("tamarind_block", 8),
+        ("white_sugar", 10),
+        ("citric_acid", 2),
+    ):
+        product = {
+            "material": material,
+            "product": material,
+            "supplier": "Osterlund Pantry",
+            "price": "5",
+            "pack_g": "1000",
+            "packs": packs,
+        }
+        hand.call("POST", "/stock", product)
+    plan.must(Clear_greengage=900, Stretched_bergamot=1900, Mallow_flower_syrup=900, Clear_tamarind_by_agar=900)
+    page.goto(f"{hand.site.base}/shift")
+    page.get_by_role("navigation", name="Places").wait_for()
+    page.keyboard.press("7")
+    listed = page.get_by_role("region", name="Today, in order")
+    # One list: four preps, in whole bottles, with when to begin and who.
+    expect(page.get_by_role("main")).to_contain_text("4 to make · nothing is short")
+    lines = listed.get_by_role("list").first.get_by_role("listitem")
+    expect(lines).to_have_count(4)
+    starts = [re.search(r"start by\s+(\d\d:\d\d)", line)[1] for line in lines.all_inner_texts()]
+    assert starts == sorted(starts)
+    expect(lines.filter(has_text="Clear greengage")).to_contain_text(re.compile(rf"needed {friday} 18:00"))
+    expect(lines.filter(has_text="Stretched bergamot")).to_contain_text("4 bottles")
+    listed.get_by_role("button", name="Why Clear greengage").click()
+    expect(page.get_by_role("region", name="Why Clear greengage")).to_contain_text(
+        re.compile(rf"It takes 7.h.*, and must stand there on {friday} 18:00")
+    )
+
+    # Fruit that is not here is ordered tonight, and until then its batch waits.
+    plan.must(Gooseberry_and_fennel_cordial=2000)
+    page.reload()
+    order = page.get_by_role("region", name="To order")
+    expect(order).to_contain_text("Osterlund Pantry")
+    expect(order).to_contain_text(re.compile(r"today until 16:00|until 16:00"))
+    expect(order).to_contain_text("Gooseberry juice")
+    missed = page.get_by_role("region", name="Misses its day")
+    expect(missed).to_contain_text(
+        re.compile(rf"Gooseberry and fennel cordial: .* short for {friday} 18:00, because the gooseberry juice for it is not here")
+    )
+    expect(missed).to_contain_text("The nearest that can: ready")
+
+    # One of us is ill: it is sorted anew, and what misses Friday is named.
+    page.keyboard.press("i")
+    page.get_by_role("button", name="Noor is away").click()
+    expect(page.get_by_role("button", name="Noor is in after all")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(missed).to_contain_text(
+        re.compile(rf"Clear greengage: .* short for {friday} 18:00, because nobody is in who could make it in time; Noor is away")
+    )
+    expect(lines.filter(has_text="Clear greengage")).to_have_count(0)
+    expect(lines.filter(has_text="Mallow flower syrup")).to_contain_text("Jonas")
+    expect(lines.filter(has_text="Noor")).to_have_count(0)
+    page.keyboard.press("i")
+    page.get_by_role("button", name="Noor is in after all").click()
+    expect(page.get_by_role("button", name="Noor is away")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(lines.filter(has_text="Clear greengage")).to_have_count(1)
+    expect(missed).not_to_contain_text("Clear greengage")
+
+
+def test_make_opens_with_the_list_one_press_begins_it_and_it_goes_out(hand, plan):
+    page = hand.page
+    plan.hours("Ilse M.", NOOR, NOOR)
+    plan.hours("Jonas", NOOR, NOOR)
+    plan.hours("Noor", None, None)
+    product = {
+        "material": "bergamot_juice",
+        "product": "Bergamot juice",
+        "supplier": "Osterlund Pantry",
+        "price": "9",
+        "pack_g": "1000",
+        "packs": 20,
+    }
+    hand.call("POST", "/stock", product)
+    plan.must(Bergamot_cordial=20000)
+    week = [900] * 7
+    hand.call("PUT", f"/plan/pars/{plan.specs['House syrup, one to one']}", {"must_ml": week})
+    page.goto(f"{hand.site.base}/plan")
+    listed = page.get_by_role("region", name="Today, in order")
+    expect(listed.get_by_role("button", name=re.compile("Start House syrup"))).to_be_visible()
+
+    # Said otherwise: Jonas makes it, three bottles; then not today, and back.
+    listed.get_by_role("button", name="Why House syrup, one to one").click()
+    why = page.get_by_role("region", name="Why House syrup, one to one")
+    why.get_by_role("combobox", name="Who makes House syrup, one to one").click()
+    page.get_by_role("option", name="Jonas makes it").click()
+    why.get_by_label("Bottles").fill("4")
+    why.get_by_role("button", name="Make so many").click()
+    line = listed.get_by_role("listitem").filter(has_text="House syrup")
+    expect(line).to_contain_text("4 bottles")
+    expect(line).to_contain_text("Jonas")
+    why.get_by_role("button", name="Not today").click()
+    expect(listed).to_contain_text("House syrup, one to one: not today")
+    listed.get_by_role("button", name="Back on the list").click()
+    expect(listed.get_by_role("button", name=re.compile("Start House syrup"))).to_be_visible()
+
+    # It goes out: as text, on paper, into a calendar.
+    text = page.request.get(f"{hand.site.base}/api/plan/list.txt").text()
+    assert "House syrup, one to one, " in text
+    paper = PdfReader(io.BytesIO(page.request.get(f"{hand.site.base}/api/plan/list.pdf").body())).pages[0].extract_text()
+    assert "House syrup, one to one" in paper
+    assert "BEGIN:VEVENT" in page.request.get(f"{hand.site.base}/api/plan/list.ics").text()
+    page.get_by_role("button", name="Hand out today's list").click()
+    expect(page.get_by_role("dialog").get_by_role("link", name="Print it")).to_be_visible()
+    page.keyboard.press("Escape")
+
+    # A reader sees it on a phone, and begins nothing.
+    hand.sign_out()
+    page.set_viewport_size({"width": 390, "height": 844})
+    hand.sign_in("pim")
+    hand.place("Plan")
+    expect(listed).to_contain_text("House syrup")
+    expect(page.get_by_role("button", name=re.compile("^Start "))).to_have_count(0)
+    page.set_viewport_size({"width": 1024, "height": 768})
+    hand.sign_out()
+
+    # Make opens with it, and one press starts the batch in its size.
+    hand.sign_in("ilse")
+    hand.place("Make")
+    mine = page.get_by_role("region", name="To make today")
+    start = mine.get_by_role("button", name=re.compile(r"Start House syrup, one to one, \d+ bottle"))
+    count = int(re.search(r"(\d+) bottle", start.get_attribute("aria-label"))[1])
+    start.click()
+    page.wait_for_url(re.compile(r"/make/[0-9a-f-]{36}"))
+    run = page.url.rsplit("/", 1)[1]
+    page.goto(f"{hand.site.base}/plan")
+    expect(listed).to_contain_text("under way")
+    begun = next(one for one in hand.call("GET", "/plan/today")["begun"] if one["run"] == run)
+    assert begun["makes_ml"] == pytest.approx(count * 475, rel=1e-6)
