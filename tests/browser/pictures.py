@@ -104,7 +104,7 @@ def main(base: str) -> None:
             shoot(page, "watch")
             open_spec(page, base)
             spec = page.url.rsplit("/", 1)[1]
-            for name, path in (("card", "card?serves=60"), ("versions", "versions"), ("compare", "compare?left=1&right=2")):
+            for name, path in (("card", "card?serves=60"), ("compare", "compare?left=1&right=2")):
                 page.goto(f"{base}/specs/{spec}/{path}")
                 page.get_by_role("heading", level=1).wait_for()
                 shoot(page, name)
@@ -123,6 +123,9 @@ def main(base: str) -> None:
                 page.goto(f"{base}/{place}")
                 page.get_by_role("heading", level=1).wait_for()
                 shoot(page, place)
+            page.goto(f"{base}/plan")
+            page.get_by_role("region", name="Today, in order").wait_for()
+            shoot(page, "plan")
             page.goto(f"{base}/taste")
             page.get_by_role("link", name=re.compile("ours, the trial")).click()
             page.get_by_role("heading", name="How they stand").wait_for()

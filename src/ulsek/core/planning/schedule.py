@@ -170,12 +170,15 @@ class _Draft:
         self.demands[key] = tuple(demands)
         supplies = [one for one in situation.supplies if one.key == key]
         ahead = looks_ahead_min(situation.preps[key])
-        missed = {n for n, one in enumerate(demands) if one.batch is None and one.at_min > ahead}
+        # What is planned on later days is not looked at, but for the size of a batch that lasts until then.
+        until = max([ahead, *(one.at_min for one in demands if one.batch is not None)])
+        soon = [one for one in demands if one.at_min <= until]
+        missed = {n for n, one in enumerate(soon) if one.batch is None and one.at_min > ahead}
         wish = situation.wishes.get(key)
         if wish is not None and wish.extra:
             self.add(key, Met(Demand(situation.days[0].ends_min, 0.0, 0.0, 0), 0.0, 0.0), demands, supplies, soon=True)
         for _ in range(_MOST_BATCHES):
-            met = walk(supplies, demands).met
+            met = walk(supplies, soon).met
             short = next((n for n, one in enumerate(met) if n not in missed and one.short_ml > 0.0), None)
             if short is None:
                 break

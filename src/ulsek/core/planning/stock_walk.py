@@ -56,16 +56,21 @@ def walk(supplies: Iterable[Supply], demands: Sequence[Demand]) -> Walked:
     """Returns the demands, which are in order of time, met from the supplies; the first to expire is used first. What is not ready or out of date counts as not there."""
     order = sorted(supplies, key=lambda supply: (supply.past_min, supply.ready_min, supply.code))
     left = [max(0.0, supply.left_ml) for supply in order]
+    lives = [(n, supply.ready_min, supply.past_min) for n, supply in enumerate(order)]
     met: list[Met] = []
     for demand in demands:
-        usable = [n for n, one in enumerate(order) if left[n] > _NOTHING_ML and one.ready_min <= demand.at_min < one.past_min]
-        there = sum(left[n] for n in usable)
-        wanted = min(demand.use_ml, there)
+        at, there, usable = demand.at_min, 0.0, []
+        # Plain loops: a list of a large house walks here some thousand times.
+        for n, ready, past in lives:
+            if ready <= at < past and left[n] > _NOTHING_ML:
+                there += left[n]
+                usable.append(n)
+        used = wanted = min(demand.use_ml, there)
         for n in usable:
+            if wanted <= _NOTHING_ML:
+                break
             taken = min(left[n], wanted)
             left[n] -= taken
             wanted -= taken
-            if wanted <= _NOTHING_ML:
-                break
-        met.append(Met(demand, there, min(demand.use_ml, there)))
+        met.append(Met(demand, there, used))
     return Walked(tuple(met), {supply.code: left[n] for n, supply in enumerate(order)})
