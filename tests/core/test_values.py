@@ -21,6 +21,7 @@ CHANGING = {
     "WeightComparison",
     "_Draft",
     "_Pool",
+    "_Shelf",
 }
 """Classes that are built up step by step, or that compute their members when they are asked for."""
 CACHING = {"Estimate", "Material"}

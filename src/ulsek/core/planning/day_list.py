@@ -112,7 +112,7 @@ def _bottles(count: int, volume: Computed) -> Message:
     return counted("{n} bottle, {volume}", "{n} bottles, {volume}", count, volume=volume)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class _Reader:
     """Reads the lines of a schedule."""
 
