@@ -81,9 +81,9 @@ export function Orders({ today, zone, currency }: { today: Today; zone: string; 
           {order.arrives ? <p className="text-[14px] text-soft">comes {day(order.arrives, zone)}</p> : null}
         </div>
       ))}
-      <p className="mt-2 text-[14px] text-soft">
-        By what is here and who brought it last.{" "}
-        <Link to="/plan/suppliers" className="font-semibold text-rim underline">
+      <p className="mt-2 flex flex-wrap items-center gap-x-2 text-[14px] text-soft">
+        By what is here and who brought it last.
+        <Link to="/plan/suppliers" className="inline-flex min-h-11 items-center font-semibold text-rim underline">
           When they deliver
         </Link>
       </p>

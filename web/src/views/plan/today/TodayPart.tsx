@@ -73,7 +73,7 @@ function NoPars({ may }: { may: boolean }) {
         Say of each prep how much must stand there when a day opens: from the first day on a list follows, with what to make, in whole
         bottles that fit the pot, and when to begin.{" "}
         {may ? (
-          <Link to="/plan/pars" className="font-semibold text-rim underline">
+          <Link to="/plan/pars" className="inline-flex min-h-11 items-center font-semibold text-rim underline">
             Set the pars
           </Link>
         ) : (
