@@ -205,6 +205,17 @@ def test_a_par_table_alone_works_by_the_clock_and_a_week_without_people_says_so(
     ]
 
 
+def test_a_day_that_has_opened_asks_for_nothing_more_but_goes_on_using():
+    # Friday at half past eleven at night: of the eleven hours from six in the evening until the day turns, half are left.
+    asked = situation(now=datetime(2026, 12, 4, 23, 30, tzinfo=ZONE))
+    made = schedule(asked)
+    assert (made.shorts, made.batches, faults(asked, made)) == ((), (), ())
+    stocked = replace(asked, supplies=(Supply("stock", "L0001", 1000.0, -60.0, 20000.0),))
+    met = made.demands["stock"][0]
+    assert (met.at_min, met.must_ml, met.use_ml) == (0.0, 0.0, pytest.approx(0.7 * 900.0 / 2))
+    assert next(one.left_ml for one in day_list(stocked, schedule(stocked)).runs_out if one.key == "stock") == 1000.0
+
+
 def test_a_clearance_is_a_preference_and_no_lock():
     asked = situation()
     cleared = tuple(replace(one, cleared=frozenset({"stock", "sour", "cordial"} if one.key == "noor" else ())) for one in asked.workers)

@@ -293,10 +293,19 @@ def looks_ahead_min(facts: PrepFacts) -> float:
 
 
 def openings(situation: Situation, key: str) -> list[Demand]:
-    """Returns the demands of the openings of all days for a prep; none for one without a par."""
+    """Returns the demands of the openings of all days for a prep; none for one without a par.
+
+    A day that has opened already asks for nothing more to stand there; of its use as much is left as of the time until it ends.
+    """
     if key not in situation.must:
         return []
-    return [Demand(max(0.0, day.opens_min), situation.must[key][n], situation.use[key][n], n) for n, day in enumerate(situation.days)]
+    found = []
+    for n, day in enumerate(situation.days):
+        must, use = situation.must[key][n], situation.use[key][n]
+        if day.opens_min < 0.0:
+            must, use = 0.0, use * day.ends_min / (day.ends_min - day.opens_min)
+        found.append(Demand(max(0.0, day.opens_min), must, use, n))
+    return found
 
 
 def urgent_from(situation: Situation) -> dict[str, float]:

@@ -68,7 +68,11 @@ def _users(situation: Situation, made: Schedule, key: str) -> list[tuple[float, 
             found.append((batch.start_min, 0, volume, volume))
     if key in situation.must:
         for n, day in enumerate(situation.days):
-            found.append((max(0.0, day.opens_min), 1, situation.must[key][n], situation.use[key][n]))
+            if day.opens_min >= 0.0:
+                found.append((day.opens_min, 1, situation.must[key][n], situation.use[key][n]))
+            else:
+                # It has opened: only what is still used of it counts.
+                found.append((0.0, 1, 0.0, situation.use[key][n] * day.ends_min / (day.ends_min - day.opens_min)))
     return sorted(found)
 
 
