@@ -245,7 +245,7 @@ def test_a_rehearsal_is_poured_scored_and_kept_to_oneself(hand):
     page = hand.page
     hand.sign_in("noor")
     hand.place("Make")
-    page.get_by_role("button", name="Start House syrup, one to one").click()
+    page.get_by_role("button", name="Start House syrup, one to one", exact=True).click()
     page.get_by_label("rehearse it").check()
     page.get_by_role("dialog").get_by_role("button", name="Start").click()
     expect(what(page)).to_contain_text("R0001")
