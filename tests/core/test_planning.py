@@ -9,12 +9,13 @@ import pytest
 from tests.core.drawn_weeks import ZONE, days_from, drawn_situation
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.planning.day_list import day_list
+from ulsek.core.planning.hours import checked_absence, checked_hours, cleared_preps
 from ulsek.core.planning.ordering import USUAL_TERMS, SupplierTerms, checked_terms, next_delivery, to_order
 from ulsek.core.planning.pars import DayChange, Par, checked_change, checked_week, must_and_use
-from ulsek.core.planning.prep_facts import HandsOn, PrepFacts, facts_as_json, read_facts
+from ulsek.core.planning.prep_facts import HandsOn, PrepFacts
 from ulsek.core.planning.schedule import schedule
 from ulsek.core.planning.schedule_validator import faults
-from ulsek.core.planning.situation import MaterialSupply, Situation, Supply, Window, Wish, Worker
+from ulsek.core.planning.situation import MaterialSupply, Situation, Supply, Window, Wish, Worker, expected_ready_min
 from ulsek.core.planning.used import UsedBetween, by_day, par_from_use, run_out_share
 
 WEDNESDAY = datetime(2026, 12, 2, 10, 0, tzinfo=ZONE)
@@ -61,6 +62,15 @@ def situation(now=WEDNESDAY, **changed):
     }
     said = {"preps": {one.key: one for one in (CORDIAL, STOCK, SOUR)}, "must": must, "use": use, "workers": workers, "materials": materials}
     return Situation(now, days, **{**said, **changed})
+
+
+def test_a_large_bar_whose_parts_and_fruit_come_late_settles_and_passes_the_validator():
+    for seed in (1, 4):
+        drawn = drawn_situation(seed, preps=90, people=5)
+        found = schedule(drawn)
+        assert faults(drawn, found) == ()
+        # More preps than rounds: what waits for fruit is made when that is here, and not given up.
+        assert any(one.not_before == "fruit" for one in found.batches)
 
 
 @pytest.mark.parametrize("part", range(4))
@@ -139,7 +149,7 @@ def test_somebody_who_is_ill_moves_the_work_and_what_misses_friday_is_named_with
     days = asked.days
     # Nobody but Noor from today on; the next to come in is Jonas, on Friday at noon.
     alone = replace(
-        asked, workers=(Worker("noor", "Noor", ()), Worker("jonas", "Jonas", in_from(days, 360.0, 0.0, but=(0, 1)))), away=("Noor",)
+        asked, workers=(Worker("noor", "Noor", (), is_away=True), Worker("jonas", "Jonas", in_from(days, 360.0, 0.0, but=(0, 1))))
     )
     read = day_list(alone, schedule(alone))
     assert faults(alone, schedule(alone)) == ()
@@ -216,6 +226,40 @@ def test_a_day_that_has_opened_asks_for_nothing_more_but_goes_on_using():
     assert next(one.left_ml for one in day_list(stocked, schedule(stocked)).runs_out if one.key == "stock") == 1000.0
 
 
+def test_hours_and_absences_are_read_or_refused_at_their_place():
+    assert checked_hours([["09:00", "18"], None, ["22:00", "02:00"], *[None] * 4]) == [
+        ["09:00", "18:00"],
+        None,
+        ["22:00", "02:00"],
+        *[None] * 4,
+    ]
+    for bad, where in (
+        ([["10:00", "10:00"], *[None] * 6], "week/monday"),
+        ([None, ["soon", "late"], *[None] * 5], "week/tuesday"),
+        ([None, ["10:00"], *[None] * 5], "week/tuesday"),
+    ):
+        with pytest.raises(Refusal) as refused:
+            checked_hours(bad)
+        assert refused.value.where == where
+    today = date(2026, 12, 2)
+    assert checked_absence(None, None, today) == (today, today)
+    for first, last in ((date(2026, 12, 1), None), (date(2026, 12, 4), date(2026, 12, 3)), (today, date(2028, 1, 1))):
+        with pytest.raises(Refusal):
+            checked_absence(first, last, today)
+
+
+def test_a_prep_for_which_nobody_was_cleared_is_open_to_everybody():
+    found = cleared_preps([(1, "stock"), (9, "sour")], ["stock", "sour", "cordial"], [1, 2])
+    assert found == {1: frozenset({"stock", "cordial"}), 2: frozenset({"cordial"})}
+
+
+def test_a_batch_under_way_is_ready_when_its_time_and_its_wait_are_over():
+    # It takes 15 min, 18 h and 10 min.
+    assert expected_ready_min(CORDIAL, -100.0, None) == 1005.0
+    assert expected_ready_min(CORDIAL, -100.0, 1200.0) == 1200.0
+    assert expected_ready_min(CORDIAL, -5000.0, None) == 15.0
+
+
 def test_a_clearance_is_a_preference_and_no_lock():
     asked = situation()
     cleared = tuple(replace(one, cleared=frozenset({"stock", "sour", "cordial"} if one.key == "noor" else ())) for one in asked.workers)
@@ -286,7 +330,9 @@ def test_a_week_of_pars_refuses_what_cannot_stand_there_at_its_day():
         with pytest.raises(Refusal):
             checked_week(bad)
     with pytest.raises(Refusal):
-        checked_change(DayChange(date(2026, 12, 4), times=-1.0))
+        checked_change(DayChange(date(2026, 12, 4), times=-1.0), date(2026, 12, 4))
+    with pytest.raises(Refusal):
+        checked_change(DayChange(date(2026, 12, 4)), date(2026, 12, 5))
 
 
 def test_a_party_changes_the_pars_of_its_day():
@@ -341,7 +387,3 @@ def test_a_supplier_who_comes_on_no_day_is_refused():
     for weekdays, lead in (((), 1), ((7,), 1), ((1, 1), 1), ((1,), 15), ((1,), -1)):
         with pytest.raises(Refusal):
             checked_terms(SupplierTerms(weekdays, time(16), lead, time(10)))
-
-
-def test_facts_are_stored_and_read_as_they_are():
-    assert read_facts(facts_as_json(CORDIAL)) == CORDIAL

@@ -184,6 +184,9 @@ def test_a_maker_decides_who_how_many_and_not_today(planned):
     found = today(planned)
     assert (found["list"]["lines"][0]["bottles"], found["list"]["lines"][0]["hands"][0]["name"]) == (3, "Lead")
     assert found["preps"]["cordial"]["bottles"] == 3
+    refused = maker.call("patch", path, {"bottles": 900})
+    assert (refused.status_code, refused.data["where"]) == (422, "bottles")
+    assert "fit heavy pot" in refused.data["detail"]
     assert maker.call("patch", path, {"bottles": 0}).status_code == 204
     found = today(planned)
     assert [one["key"] for one in found["list"]["lines"]] == []

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import cast
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -14,7 +15,7 @@ from ulsek.core.planning.pars import DayChange as ChangedDay
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
 
-from .actions.change_list import as_worked_out, change_list
+from .actions.change_list import Decision, as_worked_out, change_list
 from .actions.keep_hours import come_back, go_away, keep_hours
 from .actions.keep_par import change_day, keep_par, usual_day
 from .actions.keep_terms import keep_terms
@@ -47,7 +48,7 @@ def todays_list(request: HttpRequest) -> TodayOut:
 @router.patch("/plan/today/{spec_id}", response={204: None})
 def decide(request: HttpRequest, spec_id: UUID, payload: ListWishIn) -> Status[None]:
     """Says who makes a prep today, how many bottles, or that it is made in any case; what is left out stays as it was."""
-    change_list(member_of(request), spec_id, payload.dict(exclude_unset=True))
+    change_list(member_of(request), spec_id, cast(Decision, payload.dict(exclude_unset=True)))
     return Status(204, None)
 
 
@@ -152,7 +153,7 @@ def supplier_terms(request: HttpRequest) -> list[TermsOut]:
 
 @router.put("/plan/suppliers/{entry_id}", response=answers(TermsOut))
 def set_terms(request: HttpRequest, entry_id: UUID, payload: TermsIn) -> TermsOut:
-    """Sets when a supplier delivers."""
+    """Sets the delivery days, order cut-off and arrival time of a supplier."""
     found = keep_terms(
         member_of(request), entry_id, SupplierTerms(tuple(payload.weekdays), payload.cut_off, payload.lead_days, payload.arrives)
     )

@@ -35,7 +35,7 @@ class Par(models.Model):
 
 
 class DayChange(models.Model):
-    """A day that is not usual, such as a party: everything `times` as much, but for the preps in `must_ml` [mL] by their material key."""
+    """A day whose pars differ from the usual week: `times` the usual ones, except for the preps in `must_ml` [mL], by material key, which have a par of their own."""
 
     house = models.ForeignKey(House, models.CASCADE)
     day = models.DateField()
@@ -70,7 +70,7 @@ class Hours(models.Model):
 
 
 class Away(models.Model):
-    """Somebody is not in from `first` to `last`, both days counted. Why is nobody's business, and not kept."""
+    """An absence of a person from `first` to `last`, inclusive. No reason is stored."""
 
     house = models.ForeignKey(House, models.CASCADE)
     person = models.ForeignKey(Person, models.CASCADE, related_name="+")
@@ -108,7 +108,7 @@ class ListWish(models.Model):
 
 
 class Terms(models.Model):
-    """When a supplier of the register delivers: on which days of the week (0 is Monday), when, and by when, so many days before, it has to be ordered."""
+    """The delivery terms of a supplier of the register: weekdays (0 is Monday), arrival time, and the cut-off of orders, a clock time `lead_days` days before the delivery."""
 
     supplier = models.OneToOneField(RegisterRow, models.CASCADE, related_name="terms")
     weekdays = models.JSONField()

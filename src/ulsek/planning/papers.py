@@ -7,8 +7,8 @@ from html import escape
 
 from icalendar import Calendar, Event
 
-from ulsek.core.base.messages import Computed, counted
-from ulsek.core.planning.day_list import ListLine
+from ulsek.core.base.messages import Computed
+from ulsek.core.planning.day_list import ListLine, bottles_words
 from ulsek.devices.faces import FACES
 from ulsek.team.access import Member
 
@@ -26,7 +26,7 @@ i {{ display: inline-block; width: 6mm; height: 6mm; border: .4mm solid #1B3A6B;
 
 
 def _bottles(line: ListLine) -> str:
-    return str(counted("{n} bottle", "{n} bottles", line.bottles)) + f", {Computed(line.makes_ml / 1000.0, 'L', 2)}"
+    return str(bottles_words(line.bottles, line.makes_ml))
 
 
 def _who(line: ListLine) -> str:

@@ -54,14 +54,11 @@ def today(member: Member, now: datetime) -> TodayOut:
     listed = day_list(found.situation, made)
     first = found.situation.days[0]
     changed = DayChange.objects.filter(house=house, day=first.day).first()
-    away = set(Away.objects.filter(house=house, first__lte=first.day, last__gte=first.day).values_list("person", flat=True))
     return TodayOut(
         list=listed,
         preps={key: _prep(found.specs[key], found.situation.wishes.get(key)) for key in sorted(found.situation.preps)},
         begun=tuple(_begun(run) for run in found.runs if material_key_of(run.version.spec.key) in found.specs),
-        workers=tuple(
-            WorkerOut(person=int(worker.key), name=worker.name, is_away=int(worker.key) in away) for worker in found.situation.workers
-        ),
+        workers=tuple(WorkerOut(person=int(one.key), name=one.name, is_away=one.is_away) for one in found.situation.workers),
         orders=to_order(found.situation, made),
         pars=len(found.situation.must),
         opens_at=found.situation.at(first.opens_min),

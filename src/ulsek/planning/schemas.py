@@ -113,7 +113,9 @@ class AwayOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HoursOut:
-    """Somebody's hours in a usual week, Monday first: null or from and until on the clock; null for somebody of whom nobody has said. And when they are away."""
+    """A maker's hours of a usual week and their absences from today on. `week` is null if no hours are recorded; else seven days, Monday first, each the clock from and until, or
+    null for a day off.
+    """
 
     person: int
     name: str

@@ -5,17 +5,19 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 
 from django.db.models import Max, Q, QuerySet
 
 from ulsek.batches.models import Lot, Run
 from ulsek.core.base.vocabulary import plain
+from ulsek.core.planning.hours import cleared_preps
 from ulsek.core.planning.ordering import USUAL_TERMS, next_delivery
 from ulsek.core.planning.pars import must_and_use
 from ulsek.core.planning.prep_facts import PrepFacts
-from ulsek.core.planning.situation import MaterialSupply, PlanDay, Situation, Supply, Wish, Worker
+from ulsek.core.planning.situation import MaterialSupply, PlanDay, Situation, Supply, Wish, Worker, expected_ready_min
 from ulsek.core.run.device_clocks import moment
+from ulsek.core.safety.shelf_life_rules import last_day
 from ulsek.specs.models import Clearance, Spec
 from ulsek.specs.projection import material_key_of
 from ulsek.stores.models import StockItem
@@ -25,9 +27,6 @@ from ulsek.team.models import House, Membership, Role
 from .calendar import days_of, minutes_from, windows_of
 from .facts import preps_of
 from .models import Away, DayChange, Hours, ListWish, Par, Terms
-
-_LEAST_LEFT_MIN = 15.0
-"""A batch that is under way and ought to be ready by now is expected in a quarter of an hour [min]."""
 
 
 @dataclass(frozen=True)
@@ -49,7 +48,7 @@ def situation_of(house: House, now: datetime) -> HouseSituation:
     used = _taken_part(preps, {*must, *(key for key, wish in wishes.items() if wish.extra)})
     preps = {key: one for key, one in preps.items() if key in used}
     open_runs = list(_runs(house).filter(finished_at=None))
-    workers, by_the_clock, away = _workers(house, specs, days, local)
+    taken, workers = _taken_g(open_runs), _workers(house, specs, days, local)
     begun = _runs(house).filter(started_at__gte=house.day_ends(_before(days[0].day)))
     return HouseSituation(
         Situation(
@@ -58,12 +57,11 @@ def situation_of(house: House, now: datetime) -> HouseSituation:
             preps,
             must,
             use,
-            (*_on_shelf(house, [specs[key] for key in preps], local, open_runs), *_under_way(preps, days, local, open_runs)),
+            (*_on_shelf(house, [specs[key] for key in preps], local, taken), *_under_way(house, preps, local, open_runs)),
             workers,
-            by_the_clock,
-            _materials(house, preps, local, open_runs),
+            not workers,
+            _materials(house, preps, local, taken),
             wishes,
-            away,
         ),
         specs,
         tuple(begun.order_by("started_at", "code")),
@@ -103,7 +101,7 @@ def _runs(house: House) -> QuerySet[Run]:
 
 
 def _taken_g(open_runs: Iterable[Run]) -> Mapping[str, float]:
-    """Returns what batches under way have taken of each supply [g]; it is taken off the supply itself when they are finished."""
+    """Returns the mass that batches under way have taken of each supply [g]. It is subtracted from the stock itself only when a batch is finished."""
     taken: dict[str, float] = defaultdict(float)
     for run in open_runs:
         for supply, mass in run.projection.get("taken_g", {}).items():
@@ -111,10 +109,9 @@ def _taken_g(open_runs: Iterable[Run]) -> Mapping[str, float]:
     return taken
 
 
-def _on_shelf(house: House, specs: Iterable[Spec], now: datetime, open_runs: Iterable[Run]) -> list[Supply]:
+def _on_shelf(house: House, specs: Iterable[Spec], now: datetime, taken_g: Mapping[str, float]) -> list[Supply]:
     """Returns the bottles that may be poured now or later: not gone, recalled or of a withdrawn version; less what batches under way have taken."""
     rows = Lot.objects.filter(house=house, gone_at=None, what="", recalled="", run__version__withdrawal=None, run__version__spec__in=specs)
-    taken = _taken_g(open_runs)
     found = []
     for code, left, use_by, ready_at, final, key in rows.values_list(
         "code", "left", "use_by", "ready_at", "final", "run__version__spec__key"
@@ -122,53 +119,44 @@ def _on_shelf(house: House, specs: Iterable[Spec], now: datetime, open_runs: Ite
         density = float(final["density_g_ml"]["value"]) if final else 1.0
         ready = minutes_from(now, ready_at) if ready_at else 0.0
         past = minutes_from(now, house.day_ends(use_by))
-        found.append(Supply(material_key_of(key), code, left - taken[f"lot:{code}"] / density, min(ready, past), past))
+        found.append(Supply(material_key_of(key), code, left - taken_g.get(f"lot:{code}", 0.0) / density, min(ready, past), past))
     return found
 
 
-def _under_way(preps: Mapping[str, PrepFacts], days: tuple[PlanDay, ...], now: datetime, open_runs: Iterable[Run]) -> list[Supply]:
-    """Returns what the batches under way are expected to give, and when."""
+def _under_way(house: House, preps: Mapping[str, PrepFacts], now: datetime, open_runs: Iterable[Run]) -> list[Supply]:
+    """Returns what the batches under way are expected to give, when, and until when it keeps."""
     found = []
-    situation = Situation(now, days, {}, {}, {})
     for run in open_runs:
         key = material_key_of(run.version.spec.key)
         volume = float(run.projection.get("batch_ml") or 0.0)
         if key not in preps or volume <= 0.0:
             continue
-        began, waiting = minutes_from(now, run.started_at), run.projection.get("waiting")
-        ready = max(_LEAST_LEFT_MIN, began + preps[key].takes_min)
-        if waiting:
-            ready = max(ready, minutes_from(now, moment(str(waiting["until"]))))
-        past = situation.past_min(began + preps[key].counts_from_min, preps[key].keeps_days)
+        facts, waiting = preps[key], run.projection.get("waiting")
+        waits = minutes_from(now, moment(str(waiting["until"]))) if waiting else None
+        ready = expected_ready_min(facts, minutes_from(now, run.started_at), waits)
+        counts = house.day(run.started_at + timedelta(minutes=facts.counts_from_min))
+        past = minutes_from(now, house.day_ends(last_day(counts, facts.keeps_days)))
         found.append(Supply(key, run.code, volume, ready, past))
     return found
 
 
-def _workers(
-    house: House, specs: Mapping[str, Spec], days: tuple[PlanDay, ...], now: datetime
-) -> tuple[tuple[Worker, ...], bool, tuple[str, ...]]:
-    """Returns (the makers with their hours, whether nobody has hours, the names of those who are away today)."""
+def _workers(house: House, specs: Mapping[str, Spec], days: tuple[PlanDay, ...], now: datetime) -> tuple[Worker, ...]:
+    """Returns the makers whose hours are recorded, by name."""
     hours = {row.person_id: row.week for row in Hours.objects.filter(house=house)}
     away: dict[int, list[Away]] = defaultdict(list)
     for row in Away.objects.filter(house=house, last__gte=days[0].day, first__lte=days[-1].day):
         away[row.person_id].append(row)
-    members = Membership.objects.filter(house=house, role__in=(Role.MAKER, Role.LEAD), person__in=hours).select_related("person")
     keys = {spec.pk: key for key, spec in specs.items()}
-    cleared: dict[int, set[str]] = defaultdict(set)
-    given = list(Clearance.objects.filter(spec__in=keys, ended_at=None).values_list("person", "spec"))
-    for person_id, spec_id in given:
-        cleared[person_id].add(keys[spec_id])
-    # A prep for which nobody has been cleared is anybody's.
-    open_to_all = set(keys.values()) - {keys[spec_id] for _, spec_id in given}
-    found, names = [], []
+    given = Clearance.objects.filter(spec__in=keys, ended_at=None).values_list("person", "spec")
+    cleared = cleared_preps([(person, keys[spec]) for person, spec in given], keys.values(), hours)
+    members = Membership.objects.filter(house=house, role__in=(Role.MAKER, Role.LEAD), person__in=hours).select_related("person")
+    found = []
     for member in members.order_by("person__display_name", "person_id"):
         person = member.person
         present = [day for day in days if not any(row.covers(day.day) for row in away[person.pk])]
-        if any(row.covers(days[0].day) for row in away[person.pk]):
-            names.append(person.display_name)
         windows = windows_of(house, hours[person.pk], present, now)
-        found.append(Worker(str(person.pk), person.display_name, windows, frozenset(cleared[person.pk] | open_to_all)))
-    return tuple(found), not found, tuple(names)
+        found.append(Worker(str(person.pk), person.display_name, windows, cleared[person.pk], days[0] not in present))
+    return tuple(found)
 
 
 def _wishes(house: House, specs: Mapping[str, Spec], day: date) -> dict[str, Wish]:
@@ -179,8 +167,10 @@ def _wishes(house: House, specs: Mapping[str, Spec], day: date) -> dict[str, Wis
     }
 
 
-def _materials(house: House, preps: Mapping[str, PrepFacts], now: datetime, open_runs: Iterable[Run]) -> dict[str, MaterialSupply]:
-    """Returns the materials that the house takes deliveries of: what is here, and the next delivery of whoever brought the last one."""
+def _materials(house: House, preps: Mapping[str, PrepFacts], now: datetime, taken_g: Mapping[str, float]) -> dict[str, MaterialSupply]:
+    """Returns the stock of each needed material that the house has ever received, with the next delivery of the supplier who brought it last. Other materials are omitted: they are
+    assumed to be at hand.
+    """
     wanted = {key for one in preps.values() for key in one.needs if key not in preps}
     items = StockItem.objects.filter(house=house, material__in=wanted)
     newest = items.values("material").annotate(last=Max("received_at")).values_list("material", "last")
@@ -189,11 +179,10 @@ def _materials(house: House, preps: Mapping[str, PrepFacts], now: datetime, open
         last_ones |= Q(material=material, received_at=received_at)
     last: dict[str, StockItem] = {}
     here: dict[str, float] = defaultdict(float)
-    taken = _taken_g(open_runs)
     for item in items.filter(last_ones | Q(gone_at=None)).order_by("received_at", "product"):
         last[item.material] = item
         if item.gone_at is None and not item.recalled:
-            here[item.material] += float(item.remaining_g) - taken[f"delivery:{item.pk}"]
+            here[item.material] += float(item.remaining_g) - taken_g.get(f"delivery:{item.pk}", 0.0)
     terms = {plain(row.supplier.name): row.terms for row in Terms.objects.filter(supplier__house=house).select_related("supplier")}
     names = described(house)
     found = {}

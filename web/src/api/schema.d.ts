@@ -2524,7 +2524,7 @@ export interface paths {
         get?: never;
         /**
          * Set Terms
-         * @description Sets when a supplier delivers.
+         * @description Sets the delivery days, order cut-off and arrival time of a supplier.
          */
         put: operations["ulsek_planning_api_set_terms"];
         post?: never;
@@ -6696,7 +6696,7 @@ export interface components {
             /** Week */
             week: (string[] | null)[];
         };
-        /** @description Somebody's hours in a usual week, Monday first: null or from and until on the clock; null for somebody of whom nobody has said. And when they are away. */
+        /** @description A maker's hours of a usual week and their absences from today on. `week` is null if no hours are recorded; else seven days, Monday first, each the clock from and until, or null for a day off. */
         HoursOut: {
             away: components["schemas"]["AwayOut"][];
             name: string;
@@ -7114,7 +7114,7 @@ export interface components {
             name: string;
             unit: string;
         };
-        /** @description Somebody's time with a batch. */
+        /** @description A time interval in which one person works on a batch: key and name of the person (empty in a list by the clock alone), its start and end. */
         ListHands: {
             /** Format: date-time */
             from_at: string;
@@ -7128,7 +7128,6 @@ export interface components {
             bottle_ml: number;
             bottles: number;
             hands: components["schemas"]["ListHands"][];
-            hands_min: number;
             is_cleared: boolean;
             is_extra: boolean;
             is_late: boolean;
@@ -8970,7 +8969,6 @@ export interface components {
             left_ml: number;
             name: string;
             stands: components["schemas"]["StandsThere"][];
-            words: string;
         };
         /** @description Whether a sample is wanted after a step, and how much was set aside [g]. */
         Sample: {

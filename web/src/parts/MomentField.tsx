@@ -1,6 +1,7 @@
 import { parseDateTime } from "@internationalized/date";
 import { useId } from "react";
 import { DateField, DateInput, DateSegment, I18nProvider, Label } from "react-aria-components";
+import { weekday } from "./say";
 
 export interface MomentFieldProps {
   label: string;
@@ -14,9 +15,6 @@ export interface MomentFieldProps {
 }
 
 const MINUTES = "2026-11-29T22:00".length;
-
-/** The weekday of a moment on the house's clock, which a date alone does not tell. */
-const weekday = (value: string) => new Intl.DateTimeFormat("en-GB", { weekday: "long", timeZone: "UTC" }).format(new Date(`${value}Z`));
 
 /** A day and an hour, in the order of the house's country and always in 24 hours; each part is typed or stepped by arrow keys. */
 export function MomentField({ label, value, onChange, fault, locale, className = "" }: MomentFieldProps) {
@@ -45,7 +43,7 @@ export function MomentField({ label, value, onChange, fault, locale, className =
               />
             )}
           </DateInput>
-          {value ? <span className="text-[14px] text-soft">{weekday(value)}</span> : null}
+          {value ? <span className="text-[14px] text-soft">{weekday(`${value}Z`)}</span> : null}
         </div>
       </DateField>
       {fault ? (

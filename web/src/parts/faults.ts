@@ -2,6 +2,12 @@
 
 import { Problem } from "../api/client";
 
+/** Refusals of a start that the card of its spec answers: questions to answer, a change to read, a withdrawal. */
+const TO_THE_CARD = ["questions_open", "unread", "withdrawn"];
+
+/** Whether an error is answered by the card of its spec. */
+export const isForTheCard = (error: unknown): boolean => error instanceof Problem && TO_THE_CARD.includes(error.code);
+
 /** The words of a refusal by the part of the form that it is about; empty for any other error. */
 export const faultsOf = (error: unknown): Record<string, string> =>
   error instanceof Problem && error.where ? { [error.where]: error.detail } : {};

@@ -17,6 +17,10 @@ export function day(at: string | Date, zone = "UTC"): string {
   return new Intl.DateTimeFormat("en-GB", parts).format(new Date(at));
 }
 
+/** "Friday", of a moment in the zone of the house; of a date alone in UTC. */
+export const weekday = (at: string | Date | number, zone = "UTC"): string =>
+  new Intl.DateTimeFormat("en-GB", { weekday: "long", timeZone: zone }).format(new Date(at));
+
 /** "14:05" today, "Tue 13 Oct, 14:05" on another day. */
 export function moment(at: string | Date, zone: string, now = new Date()): string {
   const today = day(at, zone) === day(now, zone) && now.getTime() - new Date(at).getTime() < 86_400_000;

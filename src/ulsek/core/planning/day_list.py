@@ -20,7 +20,7 @@ _SHOWN_DAYS = 7
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ListHands:
-    """Somebody's time with a batch."""
+    """A time interval in which one person works on a batch: key and name of the person (empty in a list by the clock alone), its start and end."""
 
     worker: str
     name: str
@@ -49,7 +49,6 @@ class ListLine:
     ready_at: datetime
     use_by: date | None
     hands: tuple[ListHands, ...]
-    hands_min: float
     is_cleared: bool
     is_late: bool
     is_extra: bool
@@ -86,7 +85,6 @@ class RunsOut:
     name: str
     left_ml: float
     day: date | None
-    words: Message
     stands: tuple[StandsThere, ...]
 
 
@@ -108,8 +106,9 @@ def _volume(ml: float) -> Computed:
     return Computed(ml / 1000.0, "L", 2) if ml >= 1000.0 else Computed(ml, "mL", 0)
 
 
-def _bottles(count: int, volume: Computed) -> Message:
-    return counted("{n} bottle, {volume}", "{n} bottles, {volume}", count, volume=volume)
+def bottles_words(count: int, ml: float) -> Message:
+    """Returns the size of a batch in words: "1 bottle, 475 mL", "3 bottles, 1.43 L"."""
+    return counted("{n} bottle, {volume}", "{n} bottles, {volume}", count, volume=_volume(ml))
 
 
 @dataclass(frozen=True, slots=True)
@@ -144,7 +143,6 @@ class _Reader:
             ready_at=situation.at(batch.ready_min),
             use_by=situation.days[situation.day_index(batch.past_min - 1.0)].day if finite else None,
             hands=tuple(self._hands(one) for one in batch.hands),
-            hands_min=facts.hands_min,
             is_cleared=all(one.is_cleared(batch.key) for one in situation.workers if one.key == batch.hands[0].worker),
             is_late=any(one.key == batch.key and one.at_min == batch.needed_min for one in self.made.shorts),
             is_extra=wish is not None and wish.extra and batch.number == 0,
@@ -219,7 +217,7 @@ class _Reader:
 
     def _size(self, batch: Batch, covers: int | None) -> Message:
         facts, situation = self.situation.preps[batch.key], self.situation
-        bottles = _bottles(batch.bottles, _volume(batch.makes_ml))
+        bottles = bottles_words(batch.bottles, batch.makes_ml)
         full = batch.bottles >= facts.most_bottles
         day = situation.day_words(covers) if covers is not None else None
         if full and facts.fits_vessel:
@@ -309,7 +307,6 @@ class _Reader:
             name=facts.name,
             left_ml=sum(max(0.0, one.left_ml) for one in supplies),
             day=day,
-            words=NOTHING if out is None else situation.when(out.demand.at_min),
             stands=tuple(
                 StandsThere(day=situation.days[one.demand.day].day, there_ml=one.there_ml, must_ml=one.demand.must_ml)
                 for one in met[:_SHOWN_DAYS]
@@ -364,5 +361,5 @@ def _away(situation: Situation) -> Message:
     """Returns who is away today; empty if nobody is."""
     if not situation.away:
         return NOTHING
-    names = listed(sorted(situation.away))
+    names = listed(situation.away)
     return message("{names} is away", names=names) if len(situation.away) == 1 else message("{names} are away", names=names)

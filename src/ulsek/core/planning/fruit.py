@@ -13,7 +13,7 @@ _NOTHING_G = 1e-6
 
 
 class MadeBatch(Protocol):
-    """A batch, as far as it takes materials."""
+    """What `claimed` reads of a batch."""
 
     @property
     def key(self) -> str:
@@ -34,7 +34,7 @@ class MadeBatch(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class Claim:
-    """A batch takes `mass_g` [g] of a material at `at_min`; `ordered_g` [g] of it are not here and come with an order."""
+    """The mass of a material that a batch needs at its start: `mass_g` [g] at `at_min` [min from now], of which `ordered_g` [g] is not in stock and must be ordered."""
 
     batch: tuple[str, int]
     material: str
@@ -45,7 +45,7 @@ class Claim:
 
 @dataclass(frozen=True, slots=True)
 class TooEarly:
-    """A batch that would begin before its materials are here: until when it has to wait [min from now; infinity: for good], and for what."""
+    """A batch that would start before its materials are in stock: the keys of the lacking materials, and the earliest start [min from now; infinity if nobody delivers them]."""
 
     batch: tuple[str, int]
     until_min: float
@@ -54,7 +54,7 @@ class TooEarly:
 
 @dataclass(frozen=True, slots=True)
 class FruitClaims:
-    """What every batch claims, and the batches that begin too early."""
+    """The claims of all batches that can start as scheduled, and the batches that cannot."""
 
     claims: tuple[Claim, ...]
     late: tuple[TooEarly, ...]
@@ -62,7 +62,7 @@ class FruitClaims:
 
 @dataclass
 class _Shelf:
-    """What is left of one material as batches take it, in order of time."""
+    """The stock of one material while claims are made on it in order of time."""
 
     supply: MaterialSupply
     taken_g: float = 0.0
@@ -83,9 +83,10 @@ class _Shelf:
 
 
 def claimed(situation: Situation, batches: Iterable[MadeBatch]) -> FruitClaims:
-    """Returns what each batch takes of the materials that the house counts, the first to begin first; what is not here has to be ordered, or the batch has to wait.
+    """Returns the claims of the batches on the materials of a situation, in order of their start. A batch whose lacking material is delivered before its start gets it
+    ordered; any other is returned as `late` and claims nothing.
 
-    Mass balance: no gram is taken twice.
+    Conservation: the sum of the claims up to a moment never exceeds stock, deliveries and orders up to it.
     """
     shelves: Mapping[str, _Shelf] = {key: _Shelf(supply) for key, supply in situation.materials.items()}
     claims: list[Claim] = []

@@ -42,7 +42,7 @@ USUAL_TERMS = _usual()
 
 
 def checked_terms(terms: SupplierTerms) -> SupplierTerms:
-    """Returns the terms. Raises Refusal, at its place, for no day, for a day that is none, and for more days ahead than anybody orders."""
+    """Returns the terms. Raises Refusal at `weekdays` unless they are distinct numbers from 0 to 6 and at least one, and at `lead_days` outside 0 to 14."""
     if not terms.weekdays or len(set(terms.weekdays)) != len(terms.weekdays) or not set(terms.weekdays) <= set(range(7)):
         raise Refusal(
             message("These are no days of a week"),
@@ -104,7 +104,7 @@ class ToOrder:
 
 
 def to_order(situation: Situation, made: Schedule) -> tuple[ToOrder, ...]:
-    """Returns what has to be ordered so that the batches of a schedule can be made, by supplier, the first cut-off first."""
+    """Returns the orders that the batches of a schedule need, one per supplier, by their cut-off. Packs are rounded up; amounts in g, prices in the currency of the house."""
     wanted: dict[str, list[tuple[float, float, float, str]]] = {}
     for claim in made.fruit.claims:
         wanted.setdefault(claim.material, []).append((claim.at_min, claim.mass_g, claim.ordered_g, situation.preps[claim.batch[0]].name))

@@ -51,7 +51,7 @@ def _checked_ml(value: float, where: str) -> float:
 
 
 def checked_week(must_ml: Sequence[float], where: str = "must_ml") -> tuple[float, ...]:
-    """Returns the volumes of a week [mL], Monday first. Raises Refusal, at the day, for what is below 0, above a thousand litres or no number; and for other than seven."""
+    """Returns the volumes of a week [mL], Monday first. Raises Refusal at the weekday for a volume that is not finite or outside 0 to 1 000 000 mL, and at `where` unless there are seven."""
     if len(must_ml) != _WEEK:
         raise Refusal(
             message("A week has seven days"), where, message("{n} were given", n=len(must_ml)), message("Give one volume for each day")
@@ -59,8 +59,10 @@ def checked_week(must_ml: Sequence[float], where: str = "must_ml") -> tuple[floa
     return tuple(_checked_ml(value, f"{where}/{WEEKDAYS[n].text().lower()}") for n, value in enumerate(must_ml))
 
 
-def checked_change(change: DayChange) -> DayChange:
-    """Returns the change. Raises Refusal, at its place, for a factor or a volume that cannot be."""
+def checked_change(change: DayChange, today: date) -> DayChange:
+    """Returns the change. Raises Refusal, at its place, for a day before `today`, and for a factor or a volume out of its bounds."""
+    if change.day < today:
+        raise Refusal(message("This day is over"), "day", remedy=message("Choose today or later"), code="out_of_bounds")
     if not math.isfinite(change.times) or not TIMES[0] <= change.times <= TIMES[1]:
         raise Refusal(
             message("{times} times a usual day cannot be", times=Given(change.times)),

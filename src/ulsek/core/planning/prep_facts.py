@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Any
 
 from ..advice.batch_scaling import HEAD_ROOM_PERCENT
+from ..base.messages import message
+from ..base.refusals import Refusal
 from ..evaluation.evaluate import Evaluation
 from ..operations.finish import Bottle, HotFill
 from ..properties.density import volume_ml
@@ -16,7 +17,7 @@ from .house_experience import figure
 
 @dataclass(frozen=True, slots=True)
 class HandsOn:
-    """A time during which somebody is needed: `wait_min` after the end of the one before (or after the start), for `minutes` [min]."""
+    """A period of hands-on work of a batch: it is due `wait_min` [min] after the end of the period before it (after the start for the first), and takes `minutes` [min]."""
 
     wait_min: float
     minutes: float
@@ -24,7 +25,7 @@ class HandsOn:
 
 @dataclass(frozen=True, slots=True)
 class PrepFacts:
-    """A prep as a list is made with it.
+    """What a schedule needs to know of a prep.
 
     `ready_wait_min`: from the last hands-on time until it may be poured. `counts_from_min`: from the start until its keeping counts, `keeps_days` with that day as
     the first. `bottle_ml` is the size of its bottle and `fill_ml` what goes into one; both are the batch of the spec if it is not bottled. `fits_ml` is the most
@@ -57,7 +58,7 @@ class PrepFacts:
 
     @property
     def lasts_days(self) -> int:
-        """On how many days it can be poured: those that it keeps, less those that are over when it is ready [d]."""
+        """Days on which it can be served [d]: the days that it keeps, less those that have passed when it is ready; at least 1."""
         return max(1, self.keeps_days - int(max(0.0, self.takes_min - self.counts_from_min) // 1440.0))
 
     @property
@@ -65,9 +66,20 @@ class PrepFacts:
         """Most bottles of one batch [count]; 0 if not even one fits."""
         return int(self.fits_ml / self.fill_ml + 1e-9)
 
+    def check_bottles(self, bottles: int) -> None:
+        """Raises Refusal, at `bottles`, for a batch of more bottles [count] than fit its vessel."""
+        if bottles > self.most_bottles:
+            raise Refusal(
+                message("{n} bottles of {name} are more than one batch", n=bottles, name=self.name),
+                "bottles",
+                message("at most {most} fit {vessel}", most=self.most_bottles, vessel=self.fits_vessel or message("its vessel")),
+                message("Make a second batch after it"),
+                "out_of_bounds",
+            )
+
 
 def _hands(evaluation: Evaluation) -> tuple[tuple[HandsOn, ...], float]:
-    """Returns (the hands-on times, the wait after the last one [min]). Times that overlap in two vessels are one after the other: one person has two hands."""
+    """Returns (periods of hands-on work, wait after the last one [min]). Periods that overlap in two vessels are put one after the other, since one person does both."""
     joined = figure("joined_hands_min")
     found: list[list[float]] = []
     for done in sorted(evaluation.flow.steps, key=lambda step: step.begins_min):
@@ -136,27 +148,3 @@ def prep_facts(evaluation: Evaluation, key: str) -> PrepFacts | None:
         key, evaluation.inputs.spec.name, hands, rest, evaluation.history.counted_from_min(danger_c), keeping.days, size, fill, fits,
         evaluation.final.mass_g / makes, needs, vessel, keeping.expires_before_ready,
     )  # fmt: skip
-
-
-def facts_as_json(facts: PrepFacts) -> dict[str, Any]:
-    """Returns the JSON under which facts are stored."""
-    return {
-        **{name: getattr(facts, name) for name in _PLAIN},
-        "hands": [[part.wait_min, part.minutes] for part in facts.hands],
-        "needs": dict(facts.needs),
-    }
-
-
-_PLAIN = (
-    *("key", "name", "ready_wait_min", "counts_from_min", "keeps_days", "bottle_ml", "fill_ml", "fits_ml", "density_g_ml", "fits_vessel"),
-    "turns_before_ready",
-)
-
-
-def read_facts(data: Mapping[str, Any]) -> PrepFacts:
-    """Returns the facts of their stored JSON."""
-    return PrepFacts(
-        **{name: data[name] for name in _PLAIN},
-        hands=tuple(HandsOn(*part) for part in data["hands"]),
-        needs={str(key): float(value) for key, value in data["needs"].items()},
-    )

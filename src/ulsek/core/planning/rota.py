@@ -25,7 +25,7 @@ _AT_LEAST = HandsOn(0.0, 1.0)
 
 @dataclass(frozen=True, slots=True)
 class HandsAt:
-    """Somebody's time with a batch [min from now]; `worker` is empty in a list by the clock alone."""
+    """A time interval in which one person works on a batch [min from now]; `worker` is empty in a list by the clock alone."""
 
     worker: str
     from_min: float
@@ -50,9 +50,9 @@ class Placement:
 
 
 def _longer_min(wait_min: float, *, overlong: bool) -> float:
-    """Returns how much longer a wait may become until somebody is there [min]. Source: house experience: hours in the cold may be a quarter longer, a hot steep not.
+    """Returns the allowed delay [min] after a wait of `wait_min` [min]: 10 min, or 25 % of a wait of two hours and more; 16 h for such a wait if `overlong`.
 
-    `overlong` allows a wait of hours to go on until the next shift: better than nothing, and said.
+    Source: house experience. A schedule reports an overlong wait.
     """
     if wait_min < _LONGER_FROM_MIN:
         return _LONGER_ALWAYS_MIN
@@ -80,7 +80,7 @@ class Rota:
         return math.ceil((at_min - self._first) / _GRID_MIN - 1e-9) * _GRID_MIN + self._first
 
     def _first_free(self, worker: str, from_min: float, latest_min: float, minutes: float) -> float | None:
-        """Returns the first moment at which somebody is in and free for so long; None if that is after `latest_min`."""
+        """Returns the first moment from `from_min` on [min from now] at which a worker is present and free for `minutes`; None if it is after `latest_min`."""
         busy = self._busy[worker]
         windows = self._windows[worker]
         for n in range(bisect(self._ends[worker], from_min + minutes - _EVEN), len(windows)):
@@ -106,7 +106,7 @@ class Rota:
         return Placement(tuple(hands), at + facts.ready_wait_min)
 
     def _begun(self, worker: str, parts: tuple[HandsOn, ...], facts: PrepFacts, start: float, *, overlong: bool) -> Placement | None:
-        """Returns the batch that somebody who is free then begins, if someone is there whenever it needs hands; None if not."""
+        """Returns the placement of a batch that a worker, free at `start`, begins then; None if one of its later periods of hands-on work finds nobody within the allowed delay."""
         hands = [HandsAt(worker, start, start + parts[0].minutes)]
         longer = 0.0
         for part in parts[1:]:
@@ -120,7 +120,9 @@ class Rota:
         return Placement(tuple(hands), hands[-1].until_min + facts.ready_wait_min, longer)
 
     def _taken_up(self, first: str, due: float, part: HandsOn, *, overlong: bool) -> HandsAt | None:
-        """Returns who takes a batch up when a wait is over, or a little later; whoever began it before anybody else."""
+        """Returns the person and interval of a hands-on time that is due at `due` [min from now]: the earliest within the allowed delay, the person who started the batch if two
+        are equally early. None if nobody is available.
+        """
         latest, best = due + _longer_min(part.wait_min, overlong=overlong), None
         for worker in (first, *(key for key in self._windows if key != first)):
             at = self._first_free(worker, due, latest if best is None else best.from_min - _EVEN, part.minutes)
@@ -131,7 +133,7 @@ class Rota:
         return best
 
     def _starts_back(self, worker: str, latest: float, earliest: float, minutes: float) -> Iterator[float]:
-        """Yields the quarters of an hour at which somebody may begin, from the latest back."""
+        """Yields the start times on the grid at which a worker is free for `minutes`, in descending order [min from now]."""
         busy = self._busy[worker]
         for window in reversed(self._windows[worker]):
             start = self._down(min(latest, window.until_min - minutes))
@@ -145,7 +147,7 @@ class Rota:
                 start -= _GRID_MIN
 
     def _starts_on(self, worker: str, earliest: float, minutes: float) -> Iterator[float]:
-        """Yields the quarters of an hour at which somebody may begin, from the earliest on."""
+        """Yields the start times on the grid at which a worker is free for `minutes`, in ascending order [min from now]."""
         busy = self._busy[worker]
         for window in self._windows[worker]:
             start = self._up(max(earliest, window.from_min))
@@ -158,8 +160,9 @@ class Rota:
                 start += _GRID_MIN
 
     def latest(self, facts: PrepFacts, by_min: float, earliest_min: float, only: str = "") -> Placement | None:
-        """Returns the batch begun as late as it can be to be ready at `by_min`; None if it cannot be. Those who are cleared for it come first; `only` names the one who
-        must begin it.
+        """Returns the placement with the latest start that is ready by `by_min` and starts at `earliest_min` or later [min from now]; None if there is none.
+
+        Waits without overlong delay are preferred, then workers who are cleared for it. `only` names the worker who must begin it.
         """
         parts = facts.hands or (_AT_LEAST,)
         last_start = by_min - max(facts.takes_min, parts[0].minutes)
@@ -194,7 +197,7 @@ class Rota:
         return best
 
     def soonest(self, facts: PrepFacts, earliest_min: float, only: str = "") -> Placement | None:
-        """Returns the batch that is ready the soonest, whoever makes it; None if nobody can within the days of the rota."""
+        """Returns the placement that is ready first, of those that start from `earliest_min` to seven days later; None if there is none."""
         parts = facts.hands or (_AT_LEAST,)
         if self._by_the_clock:
             return self._by_clock(parts, facts, self._up(earliest_min))
@@ -221,7 +224,7 @@ class Rota:
         return best
 
     def _groups(self, prep: str, only: str) -> Iterator[list[str]]:
-        """Yields those who may begin a batch: the one who must, else those who are cleared for it, the least busy first, and then the others."""
+        """Yields groups of workers who may begin a batch, in order of preference: `only` alone if it is given, else the cleared ones and then the others, the least busy first."""
         if only in self._workers:
             yield [only]
             return

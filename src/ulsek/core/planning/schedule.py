@@ -21,7 +21,8 @@ from .rota import HandsAt, Placement, Rota
 from .situation import Situation, Supply
 from .stock_walk import Demand, Met, Walked, walk
 
-_ROUNDS, _MOST_BATCHES = 40, 60
+_ROUNDS, _LAST_ROUNDS, _MOST_BATCHES = 40, 10, 60
+"""Most drawings of a schedule, the last of them in which whatever is still held up is given up, and most batches of one prep [count]."""
 _BINNED_SHARE = figure("binned_share_of_bottle")
 _SLOW_SHARE, _SPARE_MIN = figure("slow_day_share"), figure("spare_min")
 _COVER_MIN, _AHEAD_MIN = figure("cover_days") * 1440.0, figure("ahead_days") * 1440.0
@@ -89,7 +90,7 @@ class Schedule:
 
 @dataclass(frozen=True, slots=True)
 class _Held:
-    """What holds a batch up: until when [min from now; infinity: for good], why, and for want of which materials."""
+    """The earliest start of a batch [min from now; infinity if it cannot be made], the reason, and the keys of the lacking materials."""
 
     until_min: float
     why: Why
@@ -100,7 +101,7 @@ _FREE = _Held(0.0, "time")
 
 
 def in_order(preps: Mapping[str, PrepFacts], urgent_min: Mapping[str, float]) -> list[str]:
-    """Returns the preps, every one before those that it uses, and of those that may be next the most urgent first (`urgent_min` [min]: it gets the hands it needs).
+    """Returns the keys of the preps in topological order, every prep before its parts; among those that may come next the one with the smallest `urgent_min` [min].
 
     Raises Refusal for preps that use each other in a circle.
     """
@@ -143,7 +144,7 @@ def in_order(preps: Mapping[str, PrepFacts], urgent_min: Mapping[str, float]) ->
 
 @dataclass
 class _Draft:
-    """One drawing of the schedule, with what holds batches up so far."""
+    """One round of scheduling, with the earliest starts that earlier rounds found."""
 
     situation: Situation
     held: Mapping[BatchId, _Held]
@@ -164,7 +165,7 @@ class _Draft:
             self.plan(key)
 
     def plan(self, key: str) -> None:
-        """Adds the batches of one prep, so that all its demands are met that can be."""
+        """Adds batches of one prep until every demand within its horizon is met or noted as missed."""
         situation = self.situation
         demands = sorted([*openings(situation, key), *self.takes.get(key, [])], key=lambda one: (one.at_min, one.batch is None))
         self.demands[key] = tuple(demands)
@@ -186,7 +187,7 @@ class _Draft:
                 missed.add(short)
 
     def add(self, key: str, met: Met, demands: list[Demand], supplies: list[Supply], *, soon: bool = False) -> bool:
-        """Adds a batch for a demand that is not met. Returns True if it meets it in time; what misses it is noted."""
+        """Adds a batch for a demand that is not met. Returns True if it is ready in time; otherwise the shortage is noted, and a batch is added only if it still serves that day."""
         situation, facts, demand = self.situation, self.situation.preps[key], met.demand
         number = sum(1 for one in self.batches if one.key == key)
         held = self.held.get((key, number), _FREE)
@@ -220,13 +221,13 @@ class _Draft:
         return self.missed(key, met, placed.ready_min, why, held.materials) if late and not soon else True
 
     def in_time(self, facts: PrepFacts, demand: Demand, earliest: float, only: str) -> Placement | None:
-        """Returns the batch in time for a demand: with some time to spare before the house opens, and without only if it cannot be."""
+        """Returns the latest placement that is ready in time for a demand, half an hour before the opening if possible; None if there is none."""
         spare = _SPARE_MIN if demand.batch is None else 0.0
         found = self.rota.latest(facts, demand.at_min - spare, earliest, only)
         return found if found is not None or not spare else self.rota.latest(facts, demand.at_min, earliest, only)
 
     def keep(self, batch: Batch, facts: PrepFacts, placed: Placement) -> None:
-        """Takes the times of a batch, and its parts from the other preps."""
+        """Adds a batch to the schedule: reserves its hands-on time and adds its demands for other preps."""
         self.batches.append(batch)
         self.rota.take(placed)
         for part, per_ml in facts.needs.items():
@@ -236,7 +237,7 @@ class _Draft:
                 self.takes.setdefault(part, []).append(taken)
 
     def missed(self, key: str, met: Met, ready_min: float | None, why: Why, materials: tuple[str, ...]) -> bool:
-        """Notes a demand that is not met in time: the batch that wants it has to wait, or a day opens short. Returns False."""
+        """Notes a demand that is not met in time: a batch that needs it gets a later earliest start, an opening becomes a shortage. Returns False."""
         demand = met.demand
         if demand.batch is not None:
             until = math.inf if ready_min is None else ready_min
@@ -250,7 +251,9 @@ class _Draft:
     def bottles(
         self, facts: PrepFacts, met: Met, demands: list[Demand], supplies: list[Supply], life: tuple[float, float], number: int
     ) -> int:
-        """Returns how many bottles a batch makes: enough for as far as it keeps (at most a week), as many as fit, and no bottle that would be binned."""
+        """Returns the size of a batch [bottles]: what the demands need for as long as it keeps, at most a week, without a bottle that would be left over when it is out of date, and at
+        most as many as fit the vessel.
+        """
         wish = self.situation.wishes.get(facts.key)
         if wish is not None and wish.bottles and number == 0:
             return min(wish.bottles, facts.most_bottles)
@@ -288,7 +291,7 @@ _TRIED = "tried"
 
 
 def looks_ahead_min(facts: PrepFacts) -> float:
-    """Returns until when the demands for a prep are planned [min from now]: what has to be begun within a few days. Later ones are planned on later days."""
+    """Returns the end of the planning horizon of a prep [min from now]: its time from start to ready plus four days."""
     return facts.takes_min + _AHEAD_MIN
 
 
@@ -309,7 +312,7 @@ def openings(situation: Situation, key: str) -> list[Demand]:
 
 
 def urgent_from(situation: Situation) -> dict[str, float]:
-    """Returns for each prep that is short by its par alone when it would have to be begun at the latest [min from now]."""
+    """Returns the latest start [min from now] that meets the first shortage, for each prep whose par is not met by the present stock."""
     found: dict[str, float] = {}
     for key, facts in situation.preps.items():
         met = walk([one for one in situation.supplies if one.key == key], openings(situation, key)).met
@@ -339,6 +342,6 @@ def schedule(situation: Situation) -> Schedule:
         if not grown:
             break
         # In the last rounds what is still held up is given up, so that the rest stands.
-        held |= {one: replace(by, until_min=math.inf) for one, by in grown.items()} if left < len(order) else grown
+        held |= {one: replace(by, until_min=math.inf) for one, by in grown.items()} if left < _LAST_ROUNDS else grown
     batches = sorted(draft.batches, key=lambda one: (one.start_min, one.ready_min, one.key, one.number))
     return Schedule(tuple(batches), tuple(sorted(draft.shorts, key=lambda one: (one.at_min, one.key))), fruit, draft.demands)

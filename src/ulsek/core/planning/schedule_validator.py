@@ -7,10 +7,12 @@ from collections.abc import Iterator
 from itertools import pairwise
 
 from ..base.messages import Computed, Message, message
+from .house_experience import figure
 from .schedule import Batch, Schedule
 from .situation import Situation
 
 _MINUTE, _ML, _G = 1e-3, 1e-3, 1e-3
+_ENOUGH, _AHEAD_MIN = 1.0 - figure("short_share"), figure("ahead_days") * 1440.0
 
 
 def faults(situation: Situation, made: Schedule) -> tuple[Message, ...]:
@@ -77,7 +79,7 @@ def _users(situation: Situation, made: Schedule, key: str) -> list[tuple[float, 
 
 
 def _parts(situation: Situation, made: Schedule) -> Iterator[Message]:
-    """What batches and openings take, of bottles that are ready and in date, the oldest first, in a ledger of its own."""
+    """Yields the faults of taking preps: before they are ready, past their date, twice, or short of a par without a notice. Keeps a ledger of its own, first expiry first."""
     missed = {(one.key, round(one.at_min, 3)) for one in made.shorts}
     for key, facts in situation.preps.items():
         shelf = [[one.past_min, one.ready_min, max(0.0, one.left_ml)] for one in situation.supplies if one.key == key]
@@ -88,8 +90,8 @@ def _parts(situation: Situation, made: Schedule) -> Iterator[Message]:
             there = sum(one[2] for one in good)
             if kind == 0 and there < must - 0.01:
                 yield message("{name} is taken before it is ready, or twice", name=facts.name)
-            ahead = facts.takes_min + 4 * 1440.0
-            if kind == 1 and at <= ahead and there < 0.95 * must - 0.01 and (key, round(at, 3)) not in missed:
+            ahead = facts.takes_min + _AHEAD_MIN
+            if kind == 1 and at <= ahead and there < _ENOUGH * must - 0.01 and (key, round(at, 3)) not in missed:
                 yield message("{name} is short of its par, and nobody is told", name=facts.name)
             left = used
             for one in good:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime, timedelta
 
 from ..base.messages import WEEKDAYS, Day, Message, Moment, message
+from .house_experience import figure
 from .prep_facts import PrepFacts
 
 _NAMED_BY_WEEKDAY_MIN = 6 * 1440.0
@@ -24,13 +25,20 @@ class PlanDay:
 
 @dataclass(frozen=True, slots=True)
 class Supply:
-    """Bottles of a prep that stand there or are being made: `left_ml` [mL], from when they may be poured until when they are out of date [min from now]."""
+    """Stock of a prep, in bottles or under way: `left_ml` [mL] that may be used from `ready_min` until `past_min` [min from now]."""
 
     key: str
     code: str
     left_ml: float
     ready_min: float
     past_min: float
+
+
+def expected_ready_min(facts: PrepFacts, began_min: float, waits_until_min: float | None) -> float:
+    """Returns when a batch under way is expected to be ready [min from now]: its start plus the time that it takes, not before its present wait ends. An overdue one is expected
+    in a quarter of an hour. Source: the spec's own times; house experience.
+    """
+    return max(figure("overdue_ready_min"), began_min + facts.takes_min, waits_until_min or 0.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,12 +51,13 @@ class Window:
 
 @dataclass(frozen=True, slots=True)
 class Worker:
-    """Somebody who makes preps: when they are in, and for which preps they are cleared (None: nobody has given clearances)."""
+    """Somebody who makes preps: when they are in, for which preps they are cleared (None: nobody has given clearances), and whether they are away today."""
 
     key: str
     name: str
     windows: tuple[Window, ...]
     cleared: frozenset[str] | None = None
+    is_away: bool = False
 
     def is_cleared(self, prep: str) -> bool:
         """Returns True for a prep that they are cleared for. A clearance is a preference here, no lock."""
@@ -83,7 +92,7 @@ class MaterialSupply:
 
 @dataclass(frozen=True, slots=True)
 class Wish:
-    """What a lead decided about today's list for one prep: who makes it, how many bottles (None: as worked out; 0: not today); `extra` puts it on the list whether or
+    """What somebody decided about today's list for one prep: who makes it, how many bottles (None: as worked out; 0: not today); `extra` puts it on the list whether or
     not it is needed.
     """
 
@@ -110,7 +119,11 @@ class Situation:
     by_the_clock: bool = False
     materials: Mapping[str, MaterialSupply] = field(default_factory=dict)
     wishes: Mapping[str, Wish] = field(default_factory=dict)
-    away: Collection[str] = ()
+
+    @property
+    def away(self) -> tuple[str, ...]:
+        """Names of the people who are away today, in alphabetical order."""
+        return tuple(sorted(worker.name for worker in self.workers if worker.is_away))
 
     def at(self, at_min: float) -> datetime:
         """Returns a moment, in the house's zone; through a change of its clock too."""
@@ -133,11 +146,8 @@ class Situation:
         return next((n for n, day in enumerate(self.days) if at_min < day.ends_min), len(self.days) - 1)
 
     def past_min(self, counted_min: float, keeps_days: int) -> float:
-        """Returns when something is out of date whose keeping counts from `counted_min` [min from now], with that day as the first; infinity if that is after all days."""
-        if counted_min < 0.0:
-            # It was begun on an earlier day; whole days are taken off.
-            keeps_days, counted_min = keeps_days - int(-counted_min // 1440.0 + 1), 0.0
+        """Returns the end [min from now] of the last day of something that keeps `keeps_days` days, counted from the day of `counted_min` [min from now, 0 or later], which
+        is day 1. Infinity if that is after the last day of the situation.
+        """
         last = self.day_index(counted_min) + keeps_days - 1
-        if last < 0:
-            return 0.0
         return self.days[last].ends_min if last < len(self.days) else float("inf")

@@ -53,7 +53,9 @@ class Walked:
 
 
 def walk(supplies: Iterable[Supply], demands: Sequence[Demand]) -> Walked:
-    """Returns the demands, which are in order of time, met from the supplies; the first to expire is used first. What is not ready or out of date counts as not there."""
+    """Returns the demands, which are in order of time, met from the supplies; the first to expire is used first. What is not ready or out of date counts as
+    not there, and so does a supply below 0 after a miscount.
+    """
     order = sorted(supplies, key=lambda supply: (supply.past_min, supply.ready_min, supply.code))
     left = [max(0.0, supply.left_ml) for supply in order]
     lives = [(n, supply.ready_min, supply.past_min) for n, supply in enumerate(order)]

@@ -53,7 +53,7 @@ def by_day(used: Iterable[UsedBetween], usual_ml: tuple[float, ...]) -> dict[dat
 
 
 def run_out_share(lasts_days: int) -> float:
-    """Returns the share of days on which a prep may run out that is poured for so many days [-]: what turns tomorrow goes into the bin, what keeps a week does not.
+    """Returns the accepted probability [-] that a day uses more of a prep than its par, for a prep that can be served on `lasts_days` days: the longer it lasts, the smaller.
 
     Source: the critical ratio of the newsvendor problem, with the ends of house experience: 30 % for one day, 2 % from fifteen on; 15 % for two days.
     """
@@ -72,7 +72,7 @@ def _quantile(share: float, freedom: int) -> float:
 
 
 def par_from_use(days: Mapping[date, float], par_ml: tuple[float, ...], lasts_days: int) -> ParFromUse | None:
-    """Returns the par by what was used on each day [mL]; None with less than three days. A day of the week of which nothing is known keeps its place in the usual week.
+    """Returns the par that follows from the use of each day [mL]; None for fewer than three days. A weekday without observations gets the usual week's shape at the observed level.
 
     The spread is relative and pooled over the week: a Friday that uses four times as much varies four times as much. The par is the upper end of a prediction interval that a
     day exceeds with 2 %: mean · (1 + t · s · √(1 + 1/n)). Source: normal theory; at least 15 % spread, house experience.

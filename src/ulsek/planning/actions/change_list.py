@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import Any
+from typing import TypedDict
 from uuid import UUID
 
 from django.utils import timezone
@@ -11,23 +10,37 @@ from django.utils import timezone
 from ulsek.team.access import Member
 from ulsek.team.action import action
 
+from ..facts import preps_of
 from ..models import ListWish
 from .keep_hours import maker_of
 from .keep_par import prep_of
 
 
-@action
-def change_list(member: Member, spec_id: UUID, decided: Mapping[str, Any]) -> ListWish:
-    """Returns what is decided about a prep today: `person`, `bottles` and `extra` as far as they are in `decided`, the rest as it was decided before.
+class Decision(TypedDict, total=False):
+    """What is decided about a prep today: the person who makes it (None: whoever is free), bottles (None: as computed; 0: not today), and whether it is made in any case."""
 
-    Raises Http404 for a prep or a person that the house does not have.
+    person: int | None
+    bottles: int | None
+    extra: bool | None
+
+
+@action
+def change_list(member: Member, spec_id: UUID, decided: Decision) -> ListWish:
+    """Stores today's decision about a prep and returns the row; members that `decided` does not hold keep their stored value.
+
+    Raises Http404 if the house has no such prep or maker, and Refusal, at `bottles`, for more bottles than one batch can make.
     """
     spec, now = prep_of(member, spec_id), timezone.now()
-    said: dict[str, Any] = {**decided}
-    if said.get("person") is not None:
-        said["person"] = maker_of(member, said["person"])
-    said |= {"extra": bool(said["extra"])} if "extra" in said else {}
-    said |= {"by": member.person, "at": now}
+    said: dict[str, object] = {"by": member.person, "at": now}
+    if "person" in decided:
+        said["person"] = None if decided["person"] is None else maker_of(member, decided["person"])
+    if "bottles" in decided:
+        facts = preps_of(member.house).get(spec)
+        if facts is not None and decided["bottles"] is not None:
+            facts.check_bottles(decided["bottles"])
+        said["bottles"] = decided["bottles"]
+    if "extra" in decided:
+        said["extra"] = bool(decided["extra"])
     wish, _ = ListWish.objects.update_or_create(house=member.house, day=member.day(now), spec=spec, defaults=said)
     member.wrote("change_list", spec.name, person=wish.person.display_name if wish.person else "", bottles=wish.bottles)
     return wish
@@ -35,7 +48,7 @@ def change_list(member: Member, spec_id: UUID, decided: Mapping[str, Any]) -> Li
 
 @action
 def as_worked_out(member: Member, spec_id: UUID) -> None:
-    """Takes back what was decided about a prep today."""
+    """Deletes what was decided about a prep today, if anything was. Raises Http404 if the house has no such prep."""
     spec = prep_of(member, spec_id)
     if ListWish.objects.filter(house=member.house, day=member.day(timezone.now()), spec=spec).delete()[0]:
         member.wrote("list_as_worked_out", spec.name)

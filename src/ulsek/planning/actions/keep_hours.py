@@ -4,33 +4,30 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date, timedelta
-from typing import Any
 
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
-from ulsek.core.base.messages import message
-from ulsek.core.base.refusals import Refusal
+from ulsek.core.planning.hours import checked_absence, checked_hours
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.models import Membership, Person, Role
 
-from ..calendar import checked_hours
 from ..models import Away, Hours
-
-MOST_AWAY_DAYS = 366
-"""Most days of one absence [d]; a longer one ends a membership. House judgement."""
 
 
 def maker_of(member: Member, person_id: int) -> Person:
-    """Returns somebody who makes things in the member's house. Raises Http404 for anybody else."""
+    """Returns a present maker or lead of the member's house. Raises Http404 for any other person."""
     rows = Membership.objects.filter(house=member.house, role__in=(Role.MAKER, Role.LEAD)).select_related("person")
     return get_object_or_404(rows, person=person_id).person
 
 
 @action
-def keep_hours(member: Member, person_id: int, week: Sequence[Any]) -> Hours | None:
-    """Returns somebody's hours; a week without any means that they are never in, an empty list that nobody has said. Raises Refusal, at its day, for what are no hours."""
+def keep_hours(member: Member, person_id: int, week: Sequence[Sequence[str] | None]) -> Hours | None:
+    """Stores a person's hours of a usual week and returns the row. Seven days off mean that they are never in; an empty list deletes the row and returns None.
+
+    Raises Refusal, at the weekday, for hours that cannot be read, and Http404 for somebody who makes nothing here.
+    """
     person = maker_of(member, person_id)
     rows = Hours.objects.filter(house=member.house, person=person)
     if not week:
@@ -44,20 +41,9 @@ def keep_hours(member: Member, person_id: int, week: Sequence[Any]) -> Hours | N
 
 @action
 def go_away(member: Member, person_id: int, first: date | None = None, last: date | None = None) -> Away:
-    """Returns an absence, by default today's. Why is not asked. Raises Refusal, at its place, for one that is over, ends before it begins, or is longer than a year."""
-    person, today = maker_of(member, person_id), member.day(timezone.now())
-    begins = first or today
-    ends = last or begins
-    if ends < today:
-        raise Refusal(message("These days are over"), "last", remedy=message("Choose today or later"), code="out_of_bounds")
-    if ends < begins or ends - begins > timedelta(days=MOST_AWAY_DAYS):
-        raise Refusal(
-            message("This is no absence"),
-            "last",
-            message("from its first day to its last, at most a year"),
-            message("Choose both again"),
-            "out_of_bounds",
-        )
+    """Stores an absence, by default of today, and returns the row; no reason is stored. Raises Refusal as `checked_absence` does, and Http404 for somebody who makes nothing here."""
+    person = maker_of(member, person_id)
+    begins, ends = checked_absence(first, last, member.day(timezone.now()))
     # Twice the same: somebody pressed it twice, or two people did.
     found, is_new = Away.objects.get_or_create(house=member.house, person=person, first=begins, last=ends)
     if is_new:
@@ -67,7 +53,7 @@ def go_away(member: Member, person_id: int, first: date | None = None, last: dat
 
 @action
 def come_back(member: Member, away_id: int) -> None:
-    """Ends an absence: somebody is in after all. What is over stays as it was. Raises Http404 for one that the house does not have."""
+    """Ends an absence today: days before today stay, an absence that begins today or later is deleted. Raises Http404 if the house has no such absence."""
     found = get_object_or_404(Away.objects.select_related("person"), pk=away_id, house=member.house)
     today = member.day(timezone.now())
     if found.first < today <= found.last:

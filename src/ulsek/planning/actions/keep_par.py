@@ -26,7 +26,7 @@ MOST_NAME = 60
 
 
 def prep_of(member: Member, spec_id: UUID) -> Spec:
-    """Returns a spec of the member's house, locked shared. Raises Http404 for any other, and Refusal for a drink: that is mixed to order."""
+    """Returns a spec of the member's house after taking a shared lock on it. Raises Http404 if the house has no such spec, and Refusal if it is a drink."""
     rows = Spec.objects.filter(pk=spec_id, house=member.house)
     locked(rows, shared=True)
     spec = get_object_or_404(rows)
@@ -37,7 +37,10 @@ def prep_of(member: Member, spec_id: UUID) -> Spec:
 
 @action
 def keep_par(member: Member, spec_id: UUID, must_ml: Sequence[float]) -> Par | None:
-    """Returns the par of a prep [mL], Monday first; seven zeros or none end it. Raises Refusal, at its day, for what cannot stand there."""
+    """Stores the par of a prep [mL], Monday first, and returns the row. Seven zeros or an empty list delete it and return None.
+
+    Raises Refusal, at the weekday, for a volume out of its bounds, and Http404 if the house has no such spec.
+    """
     spec = prep_of(member, spec_id)
     week = checked_week(must_ml) if must_ml else ()
     rows = Par.objects.filter(house=member.house, spec=spec)
@@ -54,11 +57,12 @@ def keep_par(member: Member, spec_id: UUID, must_ml: Sequence[float]) -> Par | N
 
 @action
 def change_day(member: Member, changed: ChangedDay, at: datetime | None = None) -> DayChange:
-    """Returns a day that is not usual. Raises Refusal, at its place, for a day that is over, preps that the house does not have, and figures that cannot be."""
-    checked_change(changed)
+    """Stores a day whose pars differ from the usual week, in place of an earlier change of that day, and returns the row.
+
+    Raises Refusal, at its place, for a day before today, a prep that the house does not have, and a factor or volume out of its bounds.
+    """
+    checked_change(changed, member.day(at or timezone.now()))
     name = free_text(changed.name, "name", MOST_NAME)
-    if changed.day < member.day(at or timezone.now()):
-        raise Refusal(message("This day is over"), "day", remedy=message("Choose today or later"), code="out_of_bounds")
     known = {material_key_of(key) for key in Spec.objects.filter(house=member.house).exclude(family="drink").values_list("key", flat=True)}
     unknown = sorted(set(changed.must_ml) - known)
     if unknown:
@@ -76,7 +80,7 @@ def change_day(member: Member, changed: ChangedDay, at: datetime | None = None) 
 
 @action
 def usual_day(member: Member, day: date) -> None:
-    """Makes a day a usual one again. Raises Http404 for one that is."""
+    """Deletes the change of a day. Raises Http404 if that day has none."""
     found = get_object_or_404(DayChange, house=member.house, day=day)
     member.wrote("usual_day", str(found))
     found.delete()

@@ -16,7 +16,7 @@ from ..models import Terms
 
 @action
 def keep_terms(member: Member, entry_id: UUID, terms: SupplierTerms) -> Terms:
-    """Returns the terms of a supplier of the register. Raises Http404 for one that is not in it, and Refusal, at its place, for terms that cannot be."""
+    """Stores when a supplier delivers and returns the row. Raises Http404 if the register has no such supplier, and Refusal as `checked_terms` does."""
     checked_terms(terms)
     row = get_object_or_404(RegisterRow, house=member.house, kind="supplier", pk=entry_id)
     said = {"weekdays": sorted(terms.weekdays), "cut_off": terms.cut_off, "lead_days": terms.lead_days, "arrives": terms.arrives}

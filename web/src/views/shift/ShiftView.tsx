@@ -8,7 +8,7 @@ import { Button } from "../../parts/Button";
 import { daysUntil, dayWord } from "../../parts/days";
 import { Empty, Notice, PageNotFetched, Shape } from "../../parts/Notice";
 import { figure, GAP } from "../../parts/numbers";
-import { clock, moment, span } from "../../parts/say";
+import { clock, moment, span, weekday } from "../../parts/say";
 import { AltitudeAsked } from "../../session/Altitude";
 import { canMake, useSession } from "../../session/session";
 import { Bottle } from "./Bottle";
@@ -42,12 +42,11 @@ export function ShiftView() {
   if (!shift.data) return <PageNotFetched title="Shift" question={shift} />;
   const { runs, turns, shelf, shelf_more: more, zone } = shift.data;
   const { first, rest, words } = handsAt(shift.data, now);
-  const weekday = new Intl.DateTimeFormat("en-GB", { weekday: "long", timeZone: zone }).format(new Date(now));
   return (
     <main className="mx-auto max-w-[1320px] p-4 md:p-5">
       <div className="mb-3 flex flex-wrap items-baseline gap-x-4">
         <h1 className="text-[32px]">
-          {weekday}, {clock(new Date(now), zone)}
+          {weekday(now, zone)}, {clock(new Date(now), zone)}
         </h1>
         <p className="text-soft">{words}</p>
       </div>

@@ -6,12 +6,11 @@ import { ask } from "../../../api/queries";
 import { Button } from "../../../parts/Button";
 import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
+import { isForTheCard } from "../../../parts/faults";
 import { Notice, Trouble } from "../../../parts/Notice";
 import { Sheet } from "../../../parts/Sheet";
 import { asked, sized, type Way, waysOf } from "./startWays";
 
-/** Refusals that the spec's card answers: questions to answer, a change to read, a withdrawal. */
-const TO_THE_CARD = ["questions_open", "unread", "withdrawn"];
 const SIZES = ["mass_g", "volume_ml", "factor"];
 
 /** Starts a batch of a spec: as the spec says, or sized by what there is or what is wanted. */
@@ -115,7 +114,7 @@ export function StartRun({ spec, onClose }: { spec: Schemas["SpecRow"] | null; o
           <Notice severity="check">No lead has cleared you for this one yet. You may start it all the same; it is noted.</Notice>
         ) : null}
         <Trouble error={problem ? null : start.error} />
-        {start.error instanceof Problem && TO_THE_CARD.includes(start.error.code) ? (
+        {isForTheCard(start.error) ? (
           <Link
             to={`/specs/${spec?.id}/card`}
             className="inline-flex min-h-16 items-center justify-center rounded-[16px] border-2 border-rim text-[20px] font-bold text-rim"

@@ -67,7 +67,7 @@ function AddDay({ preps }: { preps: readonly Schemas["ParOut"][] }) {
   const body = (): Schemas["DayChangeIn"] => ({
     name,
     times: typed(times) ?? 1,
-    must_ml: prep !== NONE && typed(ml) !== null ? { [prep]: typed(ml) ?? 0 } : {},
+    must_ml: prep === NONE ? {} : { [prep]: typed(ml) ?? 0 },
   });
   const add = useMutation({
     mutationFn: () => unwrap(client.PUT("/api/plan/days/{day}", { params: { path: { day } }, body: body() })),
@@ -110,7 +110,7 @@ function AddDay({ preps }: { preps: readonly Schemas["ParOut"][] }) {
           )}
         </>
       ) : null}
-      <Button type="submit" disabled={!day || typed(times) === null}>
+      <Button type="submit" disabled={!day || typed(times) === null || (prep !== NONE && typed(ml) === null)}>
         Write it down
       </Button>
       {add.error && !fault("day") && !fault("times") ? <Trouble error={add.error} /> : null}

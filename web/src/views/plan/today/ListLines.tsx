@@ -1,13 +1,10 @@
 import { Link } from "react-router";
-import { Problem } from "../../../api/client";
 import { Button } from "../../../parts/Button";
+import { isForTheCard } from "../../../parts/faults";
 import { Trouble } from "../../../parts/Notice";
 import { clock } from "../../../parts/say";
 import { bottles, hands, type Line, startWords, type Today, volume } from "./lines";
 import { useList } from "./useList";
-
-/** Refusals that the spec's card answers: questions to answer, a change to read, a withdrawal. */
-const TO_THE_CARD = ["questions_open", "unread", "withdrawn"];
 
 export interface ListLinesProps {
   today: Today;
@@ -22,7 +19,7 @@ export interface ListLinesProps {
 /** The list in order: what, how much, by when, by whom, and one press that begins it. */
 export function ListLines({ today, lines, zone, may, picked, onPick }: ListLinesProps) {
   const { begin } = useList();
-  const failed = begin.error instanceof Problem && TO_THE_CARD.includes(begin.error.code) ? begin.variables?.spec : undefined;
+  const failed = isForTheCard(begin.error) ? begin.variables?.spec : undefined;
   return (
     <>
       <ol>

@@ -1,10 +1,7 @@
 import { Link } from "react-router";
 import { figure, GAP } from "../../../parts/numbers";
-import { day } from "../../../parts/say";
+import { clock, day, weekday } from "../../../parts/say";
 import { type Today, volume } from "./lines";
-
-const weekdayOf = (date: string) =>
-  new Intl.DateTimeFormat("en-GB", { weekday: "long", timeZone: "UTC" }).format(new Date(`${date}T12:00:00Z`));
 
 /** How long everything lasts without anything more being made: a bar for each day beside its par. */
 export function RunsOut({ today }: { today: Today }) {
@@ -34,7 +31,7 @@ export function RunsOut({ today }: { today: Today }) {
                 ))}
               </svg>
               <b className={`w-24 text-right text-[15px] ${row.day === today.list.day ? "text-warn" : ""}`}>
-                {row.day === today.list.day ? "today" : weekdayOf(row.day ?? "")}
+                {row.day === today.list.day ? "today" : weekday(row.day ?? "")}
               </b>
             </li>
           );
@@ -61,7 +58,7 @@ export function Orders({ today, zone, currency }: { today: Today; zone: string; 
             <b>{order.supplier}</b>
             <b className={order.is_today ? "text-warn" : ""}>
               {order.order_by
-                ? `${order.is_today ? "today" : day(order.order_by, zone)} until ${new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(new Date(order.order_by))}`
+                ? `${order.is_today ? "today" : day(order.order_by, zone)} until ${clock(order.order_by, zone)}`
                 : "comes on no day"}
             </b>
           </p>

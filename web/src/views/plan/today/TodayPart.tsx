@@ -6,7 +6,7 @@ import { DayStrip } from "../../../clock-strip/DayStrip";
 import { Button } from "../../../parts/Button";
 import { useKeys } from "../../../parts/keys";
 import { Empty, NotFetched, Shape } from "../../../parts/Notice";
-import { clock } from "../../../parts/say";
+import { clock, weekday } from "../../../parts/say";
 import { canLead, canMake, useSession } from "../../../session/session";
 import { HandOut } from "./HandOut";
 import { Ill } from "./Ill";
@@ -29,7 +29,9 @@ export function TodayPart({ tabs }: { tabs: ReactNode }) {
     <>
       <div className="mb-3 flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
         <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-          <h1 className="text-[32px]">{today ? weekday(today.list.now, session.zone) : "Plan"}</h1>
+          <h1 className="text-[32px]">
+            {today ? `${weekday(today.list.now, session.zone)}, ${clock(today.list.now, session.zone)}` : "Plan"}
+          </h1>
           {today?.pars ? (
             <p className="text-soft">
               {today.list.said}
@@ -55,9 +57,6 @@ export function TodayPart({ tabs }: { tabs: ReactNode }) {
     </>
   );
 }
-
-const weekday = (at: string, zone: string) =>
-  `${new Intl.DateTimeFormat("en-GB", { weekday: "long", timeZone: zone }).format(new Date(at))}, ${clock(at, zone)}`;
 
 const nothingToBegin = (today: Today) =>
   today.list.missed.length

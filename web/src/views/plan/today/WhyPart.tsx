@@ -18,6 +18,7 @@ export function WhyPart({ today, line, zone, may }: { today: Today; line: Line; 
   if (!prep) return null;
   const decided = prep.person !== null || prep.bottles !== null || prep.extra;
   const wanted = typed(count);
+  const whole = wanted !== null && Number.isInteger(wanted) && wanted > 0;
   return (
     <section className="tray p-4" aria-label={`Why ${line.name}`}>
       <h2 className="mb-2 text-[20px]">Why {line.name.toLowerCase()}?</h2>
@@ -57,7 +58,7 @@ export function WhyPart({ today, line, zone, may }: { today: Today; line: Line; 
             className="flex items-end gap-2"
             onSubmit={(event) => {
               event.preventDefault();
-              if (wanted !== null) decide.mutate({ spec: prep.spec, wish: { bottles: Math.round(wanted) } });
+              if (whole) decide.mutate({ spec: prep.spec, wish: { bottles: wanted } });
             }}
           >
             <Field
@@ -69,7 +70,7 @@ export function WhyPart({ today, line, zone, may }: { today: Today; line: Line; 
               value={count}
               onChange={setCount}
             />
-            <Button type="submit" disabled={wanted === null || wanted < 1}>
+            <Button type="submit" disabled={!whole}>
               Make so many
             </Button>
           </form>
