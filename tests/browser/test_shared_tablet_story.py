@@ -369,8 +369,12 @@ def test_without_the_site_shift_and_card_go_on_and_say_so_in_one_line(tablet, ha
     expect(page.get_by_role("status", name="What waits")).to_be_hidden(timeout=60_000)
 
 
+@pytest.mark.browser_context_args(service_workers="block")
 def test_a_weighing_is_worked_out_here_at_once_and_settled_by_the_site(tablet, hand):
-    """The site is slow; the core in this browser is warm: the bench goes on, and the site's answer changes no digit."""
+    """The site is slow; the core in this browser is warm: the bench goes on, and the site's answer changes no digit.
+
+    No service worker: it sends what waits too, and what it sends passes by the page, where the story holds it back.
+    """
     page = tablet.page
     page.add_init_script("AbortSignal.timeout = () => new AbortController().signal")
     hand.sign_in("noor")
