@@ -14,6 +14,7 @@ from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.materials.supply import key_from
 from ulsek.core.properties.measure import measure
 from ulsek.core.release.allergen_carryover import carried, left_on_gear
+from ulsek.core.release.allergen_sheet import DECLARED, allergen_sheet, sheet_rows
 from ulsek.core.release.allergens import allergen_answer
 from ulsek.core.release.legal_names import legal_names
 from ulsek.core.release.release_check import release_check
@@ -190,6 +191,26 @@ def test_allergens_are_answered_for_the_drink_through_its_preps_and_its_gear():
         "It holds nuts (Hazelnut purée, from Hazelnuts, toasted). It shares the tall jug and the fine sieve with what holds egg: "
         "clean them before. Ask the lead."
     )
+
+
+def test_a_sheet_marks_what_is_held_what_gear_brings_and_what_nobody_knows():
+    nuts = [put(line("hazelnuts", 100.0), line("water", 300.0)), {"verb": "strain", "gear": ["fine sieve"]}]
+    puree = named("Hazelnut purée", *nuts)
+    coconut = named("Coconut", put(line("coconut_flesh", 30.0), line("water", 300.0)))
+    sour = named(
+        "Hazel sour", put(line("puree", 30.0), line("bergamot_juice", 20.0)), family="drink", materials={"puree": material_of(puree)}
+    )
+    bought = {"makeup": {"by": "substance", "g_per_100g": {"sucrose": 50}}, "name": "Bought syrup"}
+    long = named("Long", put(line("bought", 40.0), line("water", 100.0)), family="drink", materials={"bought": bought})
+    sheet = allergen_sheet([allergen_answer(sour, {"puree": puree}, [left_on_gear(coconut)]), allergen_answer(long, {}, [])])
+    assert sheet.allergens == (*DECLARED, "coconut"), "the declared ones in their order, then what else there is"
+    marks = {row.name: dict(zip(sheet.allergens, row.marks, strict=True)) for row in sheet.rows}
+    assert (marks["Hazel sour"]["nuts"], marks["Hazel sour"]["coconut"], marks["Hazel sour"]["egg"]) == ("holds", "gear", "")
+    assert set(marks["Long"].values()) == {"ask"}, "of what nobody knows no cell stays empty"
+    table = list(sheet_rows(sheet, ("day",), ("2026-12-02",)))
+    assert table[0][:2] == ("day", "drink") and {len(row) for row in table} == {len(table[0])}
+    assert table[1][-2] == "nuts (Hazelnut purée, from Hazelnuts, toasted)"
+    assert "no promise" in printed(sheet.legend[-1])
 
 
 def test_no_answer_says_no_allergens_and_a_bottle_is_no_drink():

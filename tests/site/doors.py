@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from tests.core.cordial import FORM, JUICE
 from tests.site.conftest import LISTENS, PASSWORD, Api, event
+from tests.site.drinks import published_drink
 from tests.site.fuzzing import Scene
 from ulsek.batches.models import Lot
 from ulsek.citrus.models import CutPlan
@@ -59,6 +60,7 @@ class Doors:
         lead.post("/materials.csv", {"text": TABLE, "keep": True})
         photo = maker.post(f"/runs/{self.run}/photos", {"step": "s1", "media_type": "image/png", "data": PNG}).data["id"]
         self.tub = maker.post("/containers", {"name": "white tub", "tare_g": 200}).data["id"]
+        self.drink = published_drink(place.members["lead"], "Door long", "white_sugar").pk
         self.pot = lead.post("/register", {"kind": "pot", "name": "wide", "figures": {"pot_cm": 32}}).data["id"]
         self.yard = lead.post("/register", {"kind": "supplier", "name": "Yard"}).data["id"]
         sample = maker.post(f"/citrus/cases/{scene.case.pk}/samples", {"count": 2, "juice_ml": 80}).data["samples"][0]["id"]
@@ -204,6 +206,9 @@ class Doors:
             "GET /plan/people": ("/plan/people", None), "PUT /plan/people/{person_id}/hours": (f"/plan/people/{mine.pk}/hours", {"week": [["10:00", "18:00"]] * 7}, unknown),
             "POST /plan/people/{person_id}/away": (f"/plan/people/{mine.pk}/away", {"first": "2100-01-01"}, unknown), "DELETE /plan/away/{away_id}": (self.absence, None, unknown),
             "GET /plan/suppliers": ("/plan/suppliers", None), "PUT /plan/suppliers/{entry_id}": (f"/plan/suppliers/{self.yard}", {"weekdays": [1, 4], "cut_off": "16:00", "lead_days": 1, "arrives": "10:00"}, unknown),
+            "GET /plan/menu": ("/plan/menu", None), "PUT /plan/menu/{spec_id}": (f"/plan/menu/{self.drink}", {"first": "2100-01-01", "price": "12"}, unknown),
+            "DELETE /plan/menu/{spec_id}": (self.on_menu, None, unknown), "GET /plan/allergens": ("/plan/allergens", None),
+            "GET /plan/allergens.pdf": ("/plan/allergens.pdf", None), "GET /plan/allergens.csv": ("/plan/allergens.csv", None),
             # What ends things for everybody stands last.
             "POST /lots/{code}/recall": (f"{lot}/recall", {"why": "x"}, unknown), "POST /stock/{stock_id}/recall": (f"{item}/recall", {"why": "x"}, unknown),
             "POST /specs/{spec_id}/versions/{number}/recall": (f"{first}/recall", {"why": "x"}, unknown), "POST /specs/{spec_id}/versions/{number}/withdraw": (f"{first}/withdraw", {"why": "x"}, unknown),
@@ -221,6 +226,12 @@ class Doors:
         day = f"21{next(self.days):02d}-01-01"
         assert self.place.apis["lead"].call("put", f"/plan/days/{day}", {"times": 2}).status_code == 200
         return f"/plan/days/{day}"
+
+    def on_menu(self):
+        """The path of a drink that is on the menu."""
+        path = f"/plan/menu/{self.drink}"
+        assert self.place.apis["lead"].call("put", path, {"first": "2100-01-01"}).status_code == 204
+        return path
 
     def absence(self):
         """The path of an absence of the maker."""

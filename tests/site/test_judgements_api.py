@@ -5,6 +5,7 @@ from copy import deepcopy
 import pytest
 
 from tests.core.cordial import FORM
+from tests.site.drinks import published_drink
 from ulsek.batches.folding import events_of, folded
 from ulsek.batches.models import Run
 from ulsek.specs.actions.publish_spec import publish_spec
@@ -261,21 +262,11 @@ BARK = {
 }
 
 
-def a_drink(name, of, grams, size):
-    lines = [
-        {"id": "base", "material": of, "amount": {"kind": "fixed", "mass_g": grams}},
-        {"id": "w", "material": "water", "amount": {"kind": "fixed", "mass_g": size - grams}},
-    ]
-    step = {"id": "s1", "verb": "combine", "vessel": "glass", "lines": lines}
-    return {"format": "ulsek.spec", "version": 1, "id": name.lower().replace(" ", "-"), "name": name, "family": "drink", "serve_ml": size, "vessels": [{"id": "glass"}], "steps": [step]}  # fmt: skip
-
-
 def test_a_prep_is_judged_in_the_house_s_drinks_and_a_limit_passed_there_stops_it(place):
     lead, api = place.members["lead"], place.apis["lead"]
     base = start_spec(lead, NewSpec("Bitter base", "bitter_base"), BARK)
     publish_spec(lead, base.pk, 1, "first")
-    drink = start_spec(lead, NewSpec("Long bitter", "drink"), a_drink("Long bitter", "bitter_base", 60, 150))
-    publish_spec(lead, drink.pk, 1, "first")
+    published_drink(lead, "Long bitter", "bitter_base", 60)
     codes = {item["code"]: item for item in api.get(f"/specs/{base.pk}/draft").data["result"]["by_others"]}
     assert codes["restricted_quinine_in_drink"]["severity"] == "check"
     stronger = deepcopy(BARK)
@@ -295,8 +286,7 @@ def test_allergens_are_answered_for_a_drink_through_its_preps(place):
     nuts["steps"][1]["lines"][0] = {"id": "nut", "material": "hazelnuts", "amount": {"kind": "fixed", "mass_g": 100}}
     base = start_spec(lead, NewSpec("Nut base", "nut_puree"), nuts)
     publish_spec(lead, base.pk, 1, "first")
-    drink = start_spec(lead, NewSpec("Nut long", "drink"), a_drink("Nut long", "nut_base", 40, 150))
-    publish_spec(lead, drink.pk, 1, "first")
+    drink = published_drink(lead, "Nut long", "nut_base", 40)
     answer = api.get(f"/specs/{drink.pk}/allergens").data
     assert answer["contains"] == [{"allergen": "nuts", "through": [["Nut base", "Hazelnuts, toasted"]]}]
     assert answer["words"] == "It holds nuts (Nut base, from Hazelnuts, toasted)."

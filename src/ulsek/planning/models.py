@@ -1,8 +1,9 @@
-"""Pars, days that are not usual, hours and days away, supplier terms, and what a lead decided about a day's list. The list itself is stored nowhere: it follows."""
+"""The menu, pars, days that are not usual, hours and days away, supplier terms, and what a lead decided about a day's list. The list itself is stored nowhere: it follows."""
 
 from __future__ import annotations
 
 from datetime import date
+from decimal import Decimal
 from typing import ClassVar
 
 from django.db import models
@@ -10,6 +11,7 @@ from django.db import models
 from ulsek.core.planning.ordering import SupplierTerms
 from ulsek.core.planning.pars import DayChange as ChangedDay
 from ulsek.core.planning.pars import Par as WeekPar
+from ulsek.core.planning.pour_cost import MenuEntry
 from ulsek.specs.models import Spec
 from ulsek.team.models import House, Person, RegisterRow
 
@@ -123,3 +125,28 @@ class Terms(models.Model):
     def terms(self) -> SupplierTerms:
         """The terms as the core reads them."""
         return SupplierTerms(tuple(self.weekdays), self.cut_off, self.lead_days, self.arrives)
+
+
+class MenuDrink(models.Model):
+    """A drink on the menu from `first` to `last`, inclusive (None: until further notice). `price` holds the tax; None: nobody has said it."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    spec = models.ForeignKey(Spec, models.CASCADE, related_name="+")
+    first = models.DateField()
+    last = models.DateField(null=True)
+    price = models.DecimalField(max_digits=8, decimal_places=2, null=True)
+    tax_percent = models.DecimalField(max_digits=5, decimal_places=2, default=Decimal(0))
+    garnish = models.CharField(max_length=80, blank=True, default="")
+    garnish_cost = models.DecimalField(max_digits=9, decimal_places=3, default=Decimal(0))
+    spill_percent = models.DecimalField(max_digits=4, decimal_places=1, default=Decimal(0))
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "spec"], name="one_menu_entry_a_spec")]
+
+    def __str__(self) -> str:
+        return f"{self.spec} on the menu"
+
+    @property
+    def entry(self) -> MenuEntry:
+        """The entry as the core reads it."""
+        return MenuEntry(self.first, self.last, self.price, self.tax_percent, self.garnish, self.garnish_cost, self.spill_percent)

@@ -29,6 +29,7 @@ from ulsek.core.run.events.schema import event_schema, kinds_schema
 from ulsek.devices.api import router as devices
 from ulsek.jobs.api import router as jobs
 from ulsek.planning.api import router as planning
+from ulsek.planning.menu_api import router as menu
 from ulsek.specs.actions.save_draft import DraftConflict
 from ulsek.specs.api import router as specs
 from ulsek.specs.cards_api import router as cards
@@ -155,6 +156,7 @@ api.add_router("", tasting)
 api.add_router("", seats)
 api.add_router("", standards)
 api.add_router("", planning)
+api.add_router("", menu)
 
 
 @dataclass(frozen=True, slots=True)

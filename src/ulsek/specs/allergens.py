@@ -10,7 +10,7 @@ from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import Evaluation
 from ulsek.core.release.allergen_carryover import LeftOnGear, left_on_gear
-from ulsek.core.release.allergens import allergen_answer
+from ulsek.core.release.allergens import AllergenAnswer, allergen_answer
 from ulsek.stores.models import HouseMaterial
 from ulsek.team.models import House
 
@@ -59,17 +59,25 @@ def _others(house: House, spec: Spec) -> list[LeftOnGear]:
     return [_left_on_gear(*row) for row in rows.order_by("name").values_list("newest__pk", "newest__at")]
 
 
-def allergens_of(spec: Spec) -> AllergensOut:
-    """Returns the allergens of a spec's newest version, and the house's drinks that contain it. Raises Refusal for a spec that was never published."""
-    house, version = spec.house, spec.newest
-    if version is None:
+def newest_of(spec: Spec) -> Version:
+    """Returns the newest version of a spec. Raises Refusal for a spec that was never published."""
+    if spec.newest is None:
         raise Refusal(
             message("This spec has never been published"), "spec", remedy=message("Ask your lead to publish it first"), code="not_published"
         )
-    evaluation = version_evaluated(version)
-    preps = _preps_below(house, evaluation)
-    answer = allergen_answer(evaluation, preps, _others(house, spec))
-    drinks = _drinks_above(house, version) if not answer.is_drink else ()
+    return spec.newest
+
+
+def answer_of(spec: Spec) -> AllergenAnswer:
+    """Returns the allergens of a spec's newest version. Raises Refusal for a spec that was never published."""
+    evaluation = version_evaluated(newest_of(spec))
+    return allergen_answer(evaluation, _preps_below(spec.house, evaluation), _others(spec.house, spec))
+
+
+def allergens_of(spec: Spec) -> AllergensOut:
+    """Returns the allergens of a spec's newest version, and the house's drinks that contain it. Raises Refusal for a spec that was never published."""
+    answer = answer_of(spec)
+    drinks = _drinks_above(spec.house, newest_of(spec)) if not answer.is_drink else ()
     return AllergensOut(**fields_of(answer), drinks=drinks)
 
 

@@ -2270,6 +2270,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/allergens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description Every drink on the menu of a day, by default today, against every allergen.
+         */
+        get: operations["ulsek_planning_menu_api_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/allergens.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet Table
+         * @description The allergen sheet as a table in CSV.
+         */
+        get: operations["ulsek_planning_menu_api_sheet_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/allergens.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet Pdf
+         * @description The allergen sheet as pages of paper.
+         */
+        get: operations["ulsek_planning_menu_api_sheet_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/away/{away_id}": {
         parameters: {
             query?: never;
@@ -2389,6 +2449,50 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/menu": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drinks
+         * @description The menu as of a day, by default today, with pour costs at the prices of today.
+         */
+        get: operations["ulsek_planning_menu_api_drinks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/menu/{spec_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Drink
+         * @description Puts a drink on the menu, or changes what was said of it.
+         */
+        put: operations["ulsek_planning_menu_api_set_drink"];
+        post?: never;
+        /**
+         * Unset Drink
+         * @description Takes a drink off the menu.
+         */
+        delete: operations["ulsek_planning_menu_api_unset_drink"];
         options?: never;
         head?: never;
         patch?: never;
@@ -4933,6 +5037,30 @@ export interface components {
             kind: "all";
             share?: components["schemas"]["SpecNumber"];
         };
+        /** @description The answer for a guest: what it contains, what equipment shares with it, and what is unknown. */
+        AllergenAnswer: {
+            asks_lead: boolean;
+            contains: components["schemas"]["AllergenSource"][];
+            is_drink: boolean;
+            name: string;
+            shared: components["schemas"]["CarryOver"][];
+            unknown: string[];
+            words: string;
+        };
+        /** @description The allergens of the sheet in their order, and a row for each drink. */
+        AllergenSheet: {
+            allergens: string[];
+            rows: components["schemas"]["SheetRow"][];
+        };
+        /** @description The allergen sheet of a day as of a moment. `failed` names drinks of the menu whose newest version cannot be evaluated: ask for each of these. */
+        AllergenSheetOut: {
+            /** Format: date-time */
+            at: string;
+            /** Format: date */
+            day: string;
+            failed: string[];
+            sheet: components["schemas"]["AllergenSheet"];
+        };
         /** @description An allergen, and each way by which it comes in: the names from the drink's own ingredient down to what holds it. */
         AllergenSource: {
             allergen: string;
@@ -5936,6 +6064,12 @@ export interface components {
             /** Format: uuid */
             id: string;
             name: string;
+        };
+        /** @description A published drink that is not on the menu. */
+        DrinkToAdd: {
+            name: string;
+            /** Format: uuid */
+            spec: string;
         };
         /**
          * DutyIn
@@ -7441,6 +7575,74 @@ export interface components {
             };
             not_understood: string[];
         };
+        /**
+         * MenuIn
+         * @description From when to when a drink is on the menu, its price with the tax in it (null: not known), and what its garnish costs and is spilled.
+         */
+        MenuIn: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Garnish
+             * @default
+             */
+            garnish: string;
+            /**
+             * Garnish Cost
+             * @default 0
+             */
+            garnish_cost: number | string;
+            /** Last */
+            last?: string | null;
+            /** Price */
+            price?: number | string | null;
+            /**
+             * Spill Percent
+             * @default 0
+             */
+            spill_percent: number | string;
+            /**
+             * Tax Percent
+             * @default 0
+             */
+            tax_percent: number | string;
+        };
+        /** @description The menu as of a day: the drinks of that day and later ones, how many of that day have no price, and the tax and spill that were said last. */
+        MenuOut: {
+            addable: components["schemas"]["DrinkToAdd"][];
+            /** Format: date */
+            day: string;
+            rows: components["schemas"]["MenuRow"][];
+            /** Format: decimal */
+            usual_spill_percent: string;
+            /** Format: decimal */
+            usual_tax_percent: string;
+            without_price: number;
+        };
+        /** @description A drink of the menu and its pour cost (null: its newest version cannot be evaluated). `unpriced` names materials without a price, which count as free. */
+        MenuRow: {
+            cost: components["schemas"]["PourCost"] | null;
+            /** Format: date */
+            first: string;
+            garnish: string;
+            /** Format: decimal */
+            garnish_cost: string;
+            is_on: boolean;
+            last: string | null;
+            name: string;
+            price: string | null;
+            /** Format: uuid */
+            spec: string;
+            /** Format: decimal */
+            spill_percent: string;
+            /** Format: decimal */
+            tax_percent: string;
+            unpriced: string[];
+            withdrawn: boolean;
+        };
         /** @description A method that answers the question, and what speaks for it. */
         MethodOut: {
             glasses: number;
@@ -8289,6 +8491,20 @@ export interface components {
             jar_g: number;
             rate_g_s: number;
             runs_on_g: number;
+        };
+        /** @description Cost of one drink [currency]: its materials, what is spilled of them, and its garnish. `net_price` is its price without tax (None: it has no price). */
+        PourCost: {
+            /** Format: decimal */
+            garnish: string;
+            margin: string | null;
+            /** Format: decimal */
+            materials: string;
+            net_price: string | null;
+            share_percent: string | null;
+            /** Format: decimal */
+            spill: string;
+            /** Format: decimal */
+            total: string;
         };
         /** @description A glass: the code on it, and what goes into it. */
         PouredGlass: {
@@ -9375,6 +9591,12 @@ export interface components {
             codes: string[];
             round: number;
             turn: number;
+        };
+        /** @description A drink: a mark for each allergen of the sheet, and the answer with every way by which each comes in. A mark is "holds"; "gear" if only shared equipment brings it; "ask" if nobody has said what something in it holds; else empty. */
+        SheetRow: {
+            answer: components["schemas"]["AllergenAnswer"];
+            marks: ("holds" | "gear" | "ask" | "")[];
+            name: string;
         };
         /**
          * ShelfIn
@@ -14270,6 +14492,68 @@ export interface operations {
             };
         };
     };
+    ulsek_planning_menu_api_sheet: {
+        parameters: {
+            query?: {
+                day?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllergenSheetOut"];
+                };
+            };
+        };
+    };
+    ulsek_planning_menu_api_sheet_table: {
+        parameters: {
+            query?: {
+                day?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_menu_api_sheet_pdf: {
+        parameters: {
+            query?: {
+                day?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     ulsek_planning_api_back: {
         parameters: {
             query?: never;
@@ -14403,6 +14687,72 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_menu_api_drinks: {
+        parameters: {
+            query?: {
+                day?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MenuOut"];
+                };
+            };
+        };
+    };
+    ulsek_planning_menu_api_set_drink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MenuIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_menu_api_unset_drink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

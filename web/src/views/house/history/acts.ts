@@ -66,6 +66,8 @@ const ACTS: Readonly<Record<string, string>> = {
   change_list: "decided on today's list about",
   list_as_worked_out: "left as worked out on today's list",
   keep_terms: "set when they deliver:",
+  keep_drink: "said what stands on the menu of",
+  drop_drink: "took off the menu",
   shorten_quality: "shortened how long it is good",
   lead_by_group: "leads it with the group:",
   leave_group: "left the group",
