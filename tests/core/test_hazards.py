@@ -187,6 +187,9 @@ def test_allergens_are_answered_for_the_drink_through_its_preps_and_its_gear():
         ("tall jug", "egg", "Gooseberry raft"),
         ("fine sieve", "egg", "Gooseberry raft"),
     ]
+    # Ice and a guest's glass are used once: what one drink leaves in them reaches no other.
+    iced = named("Egg sour", {"verb": "build", "lines": [line("egg_white", 20.0)]}, family="drink")
+    assert set(left_on_gear(iced).traces) == {"tall jug"}
     assert printed(answer.words) == (
         "It holds nuts (Hazelnut purée, from Hazelnuts, toasted). It shares the tall jug and the fine sieve with what holds egg: "
         "clean them before. Ask the lead."

@@ -299,6 +299,17 @@ export const ask = {
       queryFn: () => unwrap(client.GET("/api/plan/today")),
       refetchInterval: 60_000,
     }),
+  planMenu: (day: string) =>
+    queryOptions({
+      queryKey: ["plan", "menu", day],
+      queryFn: () => unwrap(client.GET("/api/plan/menu", { params: { query: { day } } })),
+      placeholderData: keepPreviousData,
+    }),
+  planAllergens: (day: string) =>
+    queryOptions({
+      queryKey: ["plan", "allergens", day],
+      queryFn: () => unwrap(client.GET("/api/plan/allergens", { params: { query: { day } } })),
+    }),
   planPars: () => queryOptions({ queryKey: ["plan", "pars"], queryFn: () => unwrap(client.GET("/api/plan/pars")) }),
   planDays: () => queryOptions({ queryKey: ["plan", "days"], queryFn: () => unwrap(client.GET("/api/plan/days")) }),
   planPeople: () => queryOptions({ queryKey: ["plan", "people"], queryFn: () => unwrap(client.GET("/api/plan/people")) }),

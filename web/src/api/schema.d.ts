@@ -5050,6 +5050,7 @@ export interface components {
         /** @description The allergens of the sheet in their order, and a row for each drink. */
         AllergenSheet: {
             allergens: string[];
+            legend: string[];
             rows: components["schemas"]["SheetRow"][];
         };
         /** @description The allergen sheet of a day as of a moment. `failed` names drinks of the menu whose newest version cannot be evaluated: ask for each of these. */

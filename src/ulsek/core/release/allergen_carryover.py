@@ -24,10 +24,15 @@ class CarryOver:
     step: str = field(metadata=HIDDEN)
 
 
+USED_ONCE = frozenset({"ice", "paper filters", "glass"})
+"""Equipment that carries nothing from one spec to the next: it is used up, or a guest's own. Warnings that are always there hide those that matter; house judgement."""
+
+
 def _gear_of(step: Step, evaluation: Evaluation) -> tuple[str, ...]:
-    """Returns the equipment that a step touches: what it names or usually takes, and its vessel by name; not what comes clean to each batch."""
+    """Returns the equipment that a step touches: what it names or usually takes, and its vessel by name; not what is used once or comes clean to each batch."""
     vessel = evaluation.inputs.spec.vessels.get(step.vessel)
-    return tuple(name for name in (*(step.gear or step.usual_gear), *((vessel.name,) if vessel else ())) if not name.startswith("clean "))
+    named = (*(step.gear or step.usual_gear), *((vessel.name,) if vessel else ()))
+    return tuple(name for name in named if name not in USED_ONCE and not name.startswith("clean "))
 
 
 Traces = dict[str, dict[str, str]]

@@ -9,6 +9,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from ..base.answer import in_answer
 from ..base.messages import Message, message
 from .allergens import AllergenAnswer
 
@@ -53,6 +54,7 @@ class AllergenSheet:
     rows: tuple[SheetRow, ...]
 
     @property
+    @in_answer()
     def legend(self) -> tuple[Message, ...]:
         """Returns what the marks mean."""
         return (

@@ -1,12 +1,15 @@
-"""The plan of the demo house: pars, hours, supplier terms and a party, stored through the actions as they are today."""
+"""The plan of the demo house: the menu, pars, hours, supplier terms and a party, stored through the actions as they are today."""
 
 from __future__ import annotations
 
 from datetime import time, timedelta
+from decimal import Decimal
 
 from ulsek.core.planning.ordering import SupplierTerms
 from ulsek.core.planning.pars import DayChange
+from ulsek.core.planning.pour_cost import MenuEntry
 from ulsek.planning.actions.keep_hours import keep_hours
+from ulsek.planning.actions.keep_menu import keep_drink
 from ulsek.planning.actions.keep_par import change_day, keep_par
 from ulsek.planning.actions.keep_terms import keep_terms
 from ulsek.specs.models import Spec
@@ -18,7 +21,7 @@ _WEEK = 7
 
 
 def play_plan(setting: Setting) -> None:
-    """Stores pars, hours, terms and the party. The register must be stored before. Raises Spec.DoesNotExist if a spec with a par is missing."""
+    """Stores the menu, pars, hours, terms and the party. The register must be stored before. Raises Spec.DoesNotExist if a spec of a drink or par is missing."""
     lead, data = setting.members["ilse"], setting.data["plan"]
     for key, item in data["pars"].items():
         keep_par(
@@ -35,3 +38,15 @@ def play_plan(setting: Setting) -> None:
     for item in data["parties"]:
         day = lead.day(setting.now) + timedelta(days=item["in_days"])
         change_day(lead, DayChange(day, item["name"], item["times"]), setting.now)
+    today, menu = lead.day(setting.now), data["menu"]
+    for item in menu["drinks"]:
+        entry = MenuEntry(
+            today - timedelta(days=item["days_ago"]),
+            today + timedelta(days=item["until_in"]) if "until_in" in item else None,
+            None if item["price"] is None else Decimal(item["price"]),
+            Decimal(menu["tax"]),
+            item["garnish"],
+            Decimal(item["garnish_cost"]),
+            Decimal(item["spill"]),
+        )
+        keep_drink(lead, Spec.objects.get(house=lead.house, key=item["spec"]).pk, entry)

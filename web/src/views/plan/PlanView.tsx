@@ -1,5 +1,6 @@
 import { useParams } from "react-router";
 import { PartTabs } from "../../parts/PartTabs";
+import { MenuPart } from "./menu/MenuPart";
 import { ParsPart } from "./pars/ParsPart";
 import { PeoplePart } from "./people/PeoplePart";
 import { SuppliersPart } from "./suppliers/SuppliersPart";
@@ -7,6 +8,7 @@ import { TodayPart } from "./today/TodayPart";
 
 const PARTS = [
   { path: "", name: "Today", part: TodayPart },
+  { path: "menu", name: "Menu", part: MenuPart },
   { path: "pars", name: "Pars and days", part: ParsPart },
   { path: "people", name: "Who is in", part: PeoplePart },
   { path: "suppliers", name: "Suppliers", part: SuppliersPart },
