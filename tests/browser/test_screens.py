@@ -55,7 +55,13 @@ def places(hand):
             found[f"taste {state} {panel['method']}"] = f"/taste/{panel['id']}"
     for standard in api.get(f"{hand.site.base}/api/standards").json()["items"]:
         found[f"standard {standard['kind']}"] = f"/taste/standards/{standard['id']}"
-    found |= {"plan": "/plan", "plan menu": "/plan/menu", "plan pars": "/plan/pars", "plan people": "/plan/people", "plan suppliers": "/plan/suppliers"}
+    found |= {
+        "plan": "/plan",
+        "plan menu": "/plan/menu",
+        "plan pars": "/plan/pars",
+        "plan people": "/plan/people",
+        "plan suppliers": "/plan/suppliers",
+    }
     found["lot"] = "/lots/" + api.get(f"{hand.site.base}/api/lots").json()["items"][0]["code"]
     return found
 

@@ -17,6 +17,7 @@ from tests.site.fuzzing import Scene
 from ulsek.batches.models import Lot
 from ulsek.citrus.models import CutPlan
 from ulsek.jobs.models import Job
+from ulsek.planning.models import PlacedLine, PlacedOrder
 from ulsek.specs.models import Draft, SideDraft, Version
 from ulsek.sync.models import SignedAction, State
 from ulsek.tasting.models import Panel, PanelSample
@@ -206,6 +207,11 @@ class Doors:
             "GET /plan/people": ("/plan/people", None), "PUT /plan/people/{person_id}/hours": (f"/plan/people/{mine.pk}/hours", {"week": [["10:00", "18:00"]] * 7}, unknown),
             "POST /plan/people/{person_id}/away": (f"/plan/people/{mine.pk}/away", {"first": "2100-01-01"}, unknown), "DELETE /plan/away/{away_id}": (self.absence, None, unknown),
             "GET /plan/suppliers": ("/plan/suppliers", None), "PUT /plan/suppliers/{entry_id}": (f"/plan/suppliers/{self.yard}", {"weekdays": [1, 4], "cut_off": "16:00", "lead_days": 1, "arrives": "10:00"}, unknown),
+            "GET /plan/orders": ("/plan/orders", None), "POST /plan/orders": ("/plan/orders", {"supplier": "Yard", "packs": {JUICE: 2}}),
+            "DELETE /plan/orders/{order_id}": (self.ordered, None, unknown),
+            "POST /plan/orders/{order_id}/taken-in": (lambda: f"{self.ordered()}/taken-in", lambda _role: self.came(), unknown),
+            "GET /plan/orders/{order_id}/order.pdf": (lambda: f"{self.ordered()}/order.pdf", None, unknown), "GET /plan/orders/{order_id}/order.csv": (lambda: f"{self.ordered()}/order.csv", None, unknown),
+            "GET /plan/orders/{order_id}/order.txt": (lambda: f"{self.ordered()}/order.txt", None, unknown),
             "GET /plan/menu": ("/plan/menu", None), "PUT /plan/menu/{spec_id}": (f"/plan/menu/{self.drink}", {"first": "2100-01-01", "price": "12"}, unknown),
             "DELETE /plan/menu/{spec_id}": (self.on_menu, None, unknown), "GET /plan/allergens": ("/plan/allergens", None),
             "GET /plan/allergens.pdf": ("/plan/allergens.pdf", None), "GET /plan/allergens.csv": ("/plan/allergens.csv", None),
@@ -232,6 +238,18 @@ class Doors:
         path = f"/plan/menu/{self.drink}"
         assert self.place.apis["lead"].call("put", path, {"first": "2100-01-01"}).status_code == 204
         return path
+
+    def ordered(self):
+        """The path of an order that is still to come."""
+        order = PlacedOrder.objects.create(
+            house=self.place.house, supplier="Yard", placed_at=timezone.now(), placed_by=self.place.members["maker"].person
+        )
+        self.line = PlacedLine.objects.create(order=order, material=JUICE, product="Pressed", pack_g=1000, packs=2).pk
+        return f"/plan/orders/{order.pk}"
+
+    def came(self):
+        """All of the order of which `ordered` gave the path."""
+        return {"lines": [{"line": self.line, "packs": 2, "price": "9"}]}
 
     def absence(self):
         """The path of an absence of the maker."""

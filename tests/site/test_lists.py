@@ -35,6 +35,7 @@ NO_LISTS = {
     "/group/houses": "the houses of one group, a hundred at most",
     "/history/kinds": "the kinds of act that stand in a house's history",
     "/plan/days": "the days from today on that are not usual, one for each day",
+    "/plan/orders": "the orders that are still to come and those of the last two weeks, each with its lines",
     "/plan/pars": "one row for each published prep, computed as a whole",
     "/plan/people": "one row for each person who makes things",
     "/plan/suppliers": "one row for each supplier of the register",

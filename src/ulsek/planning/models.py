@@ -1,19 +1,21 @@
-"""The menu, pars, days that are not usual, hours and days away, supplier terms, and what a lead decided about a day's list. The list itself is stored nowhere: it follows."""
+"""The menu, pars, days that are not usual, hours and days away, supplier terms, placed orders, and what was decided about a day's list. The list itself is stored nowhere: it follows."""
 
 from __future__ import annotations
 
+import uuid
 from datetime import date
 from decimal import Decimal
 from typing import ClassVar
 
 from django.db import models
 
+from ulsek.core.planning.door import Ordered
 from ulsek.core.planning.ordering import SupplierTerms
 from ulsek.core.planning.pars import DayChange as ChangedDay
 from ulsek.core.planning.pars import Par as WeekPar
 from ulsek.core.planning.pour_cost import MenuEntry
 from ulsek.specs.models import Spec
-from ulsek.team.models import House, Person, RegisterRow
+from ulsek.team.models import EXACT, House, Person, RegisterRow
 
 
 class Par(models.Model):
@@ -150,3 +152,43 @@ class MenuDrink(models.Model):
     def entry(self) -> MenuEntry:
         """The entry as the core reads it."""
         return MenuEntry(self.first, self.last, self.price, self.tax_percent, self.garnish, self.garnish_cost, self.spill_percent)
+
+
+class PlacedOrder(models.Model):
+    """An order that was placed with a supplier. `arrives` is when it is expected (None: nobody knows); `closed_at` when it was taken in (None: it is still to come)."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    house = models.ForeignKey(House, models.CASCADE)
+    supplier = models.CharField(max_length=80)
+    arrives = models.DateTimeField(null=True)
+    placed_at = models.DateTimeField()
+    placed_by = models.ForeignKey(Person, models.PROTECT, related_name="+")
+    closed_at = models.DateTimeField(null=True)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["house", "closed_at"])]
+
+    def __str__(self) -> str:
+        return f"order of {self.supplier}"
+
+
+class PlacedLine(models.Model):
+    """A line of an order: so many packs of `pack_g` [g] at `price` each (None: nobody knows it), and what came of it (None: not taken in yet)."""
+
+    order = models.ForeignKey(PlacedOrder, models.CASCADE, related_name="lines")
+    material = models.CharField(max_length=80, db_collation=EXACT)
+    product = models.CharField(max_length=80)
+    pack_g = models.DecimalField(max_digits=10, decimal_places=1)
+    packs = models.PositiveSmallIntegerField()
+    price = models.DecimalField(max_digits=10, decimal_places=2, null=True)
+    came_packs = models.PositiveSmallIntegerField(null=True)
+    came_price = models.DecimalField(max_digits=10, decimal_places=2, null=True)
+    refused = models.CharField(max_length=120, blank=True, default="")
+
+    def __str__(self) -> str:
+        return f"{self.packs} packs of {self.product}"
+
+    @property
+    def ordered(self) -> Ordered:
+        """What was ordered, as the core reads it."""
+        return Ordered(self.product, self.packs, self.price)

@@ -14,7 +14,7 @@ from ulsek.team.access import Member
 
 from .schemas import TodayOut
 
-_STYLE = f"""
+STYLE = f"""
 {FACES}
 @page {{ size: A4; margin: 14mm 14mm; }}
 body {{ font-family: Text, sans-serif; font-size: 11pt; line-height: 1.3; color: #13223A; margin: 0; }}
@@ -48,7 +48,7 @@ def list_html(member: Member, today: TodayOut) -> str:
     )
     day = f"{today.list.now:%A %d %B}"
     return (
-        f"<html lang='en'><head><title>To make, {day}</title><style>{_STYLE}</style></head><body><h1>{day}</h1>"
+        f"<html lang='en'><head><title>To make, {day}</title><style>{STYLE}</style></head><body><h1>{day}</h1>"
         f"<p class='quiet'>{escape(member.house.name)} · {escape(str(today.list.said))} · as of {today.list.now:%H:%M}</p>"
         f"<table>{rows}</table>{missed}{'<h2>To order</h2>' + orders if orders else ''}</body></html>"
     )

@@ -12,10 +12,10 @@ from django.db.models import Max, Q, QuerySet
 from ulsek.batches.models import Lot, Run
 from ulsek.core.base.vocabulary import plain
 from ulsek.core.planning.hours import cleared_preps
-from ulsek.core.planning.ordering import USUAL_TERMS, next_delivery
+from ulsek.core.planning.ordering import USUAL_TERMS, expected_arrival_min, next_delivery
 from ulsek.core.planning.pars import must_and_use
 from ulsek.core.planning.prep_facts import PrepFacts
-from ulsek.core.planning.situation import MaterialSupply, PlanDay, Situation, Supply, Wish, Worker, expected_ready_min
+from ulsek.core.planning.situation import Coming, MaterialSupply, PlanDay, Situation, Supply, Wish, Worker, expected_ready_min
 from ulsek.core.run.device_clocks import moment
 from ulsek.core.safety.shelf_life_rules import last_day
 from ulsek.specs.models import Clearance, Spec
@@ -26,7 +26,7 @@ from ulsek.team.models import House, Membership, Role
 
 from .calendar import days_of, minutes_from, windows_of
 from .facts import preps_of
-from .models import Away, DayChange, Hours, ListWish, Par, Terms
+from .models import Away, DayChange, Hours, ListWish, Par, PlacedLine, Terms
 
 
 @dataclass(frozen=True)
@@ -184,7 +184,7 @@ def _materials(house: House, preps: Mapping[str, PrepFacts], now: datetime, take
         if item.gone_at is None and not item.recalled:
             here[item.material] += float(item.remaining_g) - taken_g.get(f"delivery:{item.pk}", 0.0)
     terms = {plain(row.supplier.name): row.terms for row in Terms.objects.filter(supplier__house=house).select_related("supplier")}
-    names = described(house)
+    names, ordered = described(house), _ordered(house, now)
     found = {}
     for key, item in last.items():
         delivery = next_delivery(terms.get(plain(item.supplier), USUAL_TERMS), now)
@@ -197,5 +197,17 @@ def _materials(house: House, preps: Mapping[str, PrepFacts], now: datetime, take
             None if delivery is None else minutes_from(now, delivery[1]),
             float(item.pack_g),
             None if item.price is None else str(item.price),
+            tuple(ordered[key]),
         )
+    return found
+
+
+def _ordered(house: House, now: datetime) -> dict[str, list[Coming]]:
+    """Returns what is ordered and not taken in yet, by material; an order that should have come a day ago or longer is not counted on."""
+    found: dict[str, list[Coming]] = defaultdict(list)
+    lines = PlacedLine.objects.filter(order__house=house, order__closed_at=None, order__arrives__isnull=False)
+    for key, arrives, packs, pack_g in lines.values_list("material", "order__arrives", "packs", "pack_g"):
+        at = expected_arrival_min(minutes_from(now, arrives)) if arrives else None
+        if at is not None:
+            found[key].append(Coming(at, float(packs * pack_g)))
     return found

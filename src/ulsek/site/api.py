@@ -30,6 +30,7 @@ from ulsek.devices.api import router as devices
 from ulsek.jobs.api import router as jobs
 from ulsek.planning.api import router as planning
 from ulsek.planning.menu_api import router as menu
+from ulsek.planning.orders_api import router as orders
 from ulsek.specs.actions.save_draft import DraftConflict
 from ulsek.specs.api import router as specs
 from ulsek.specs.cards_api import router as cards
@@ -157,6 +158,7 @@ api.add_router("", seats)
 api.add_router("", standards)
 api.add_router("", planning)
 api.add_router("", menu)
+api.add_router("", orders)
 
 
 @dataclass(frozen=True, slots=True)

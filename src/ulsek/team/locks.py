@@ -24,6 +24,7 @@ ORDER = (
     "batches.Run",
     "citrus.CutPlan",
     "citrus.Case",
+    "planning.PlacedOrder",
     "stores.StockItem",
     "batches.Lot",
     "batches.Container",

@@ -2498,6 +2498,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Orders
+         * @description The orders that are still to come, and those that were taken in within two weeks.
+         */
+        get: operations["ulsek_planning_orders_api_orders"];
+        put?: never;
+        /**
+         * Place
+         * @description Writes down an order that was placed with a supplier.
+         */
+        post: operations["ulsek_planning_orders_api_place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/orders/{order_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back
+         * @description Takes back an order that is still to come.
+         */
+        delete: operations["ulsek_planning_orders_api_take_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/orders/{order_id}/order.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Order Table
+         * @description An order as a table in CSV.
+         */
+        get: operations["ulsek_planning_orders_api_order_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/orders/{order_id}/order.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Order Pdf
+         * @description An order as a page of paper.
+         */
+        get: operations["ulsek_planning_orders_api_order_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/orders/{order_id}/order.txt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Order As Text
+         * @description An order as plain text, to be sent.
+         */
+        get: operations["ulsek_planning_orders_api_order_as_text"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/orders/{order_id}/taken-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * At The Door
+         * @description Takes in what came of an order; what is lacking is not expected any more.
+         */
+        post: operations["ulsek_planning_orders_api_at_the_door"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/pars": {
         parameters: {
             query?: never;
@@ -5340,6 +5464,23 @@ export interface components {
             name: string;
         };
         /**
+         * CameIn
+         * @description What came of a line: packs, the price of one (null: nobody knows it), and why the rest was refused.
+         */
+        CameIn: {
+            /** Line */
+            line: number;
+            /** Packs */
+            packs: number;
+            /** Price */
+            price?: number | string | null;
+            /**
+             * Refused
+             * @default
+             */
+            refused: string;
+        };
+        /**
          * CaptureIn
          * @description Rows of weighings, in order.
          */
@@ -7844,6 +7985,18 @@ export interface components {
             id: string;
             name: string;
         };
+        /**
+         * OrderIn
+         * @description How many packs of each material are ordered of a supplier, by the material's key.
+         */
+        OrderIn: {
+            /** Packs */
+            packs: {
+                [key: string]: number;
+            };
+            /** Supplier */
+            supplier: string;
+        };
         /** @description A material to order: what the list wants, what is here [g], and the packs that cover the difference; `price` of all of them, null if nobody knows it. */
         OrderLine: {
             here_g: number;
@@ -8252,6 +8405,34 @@ export interface components {
             password: string;
             /** Pin */
             pin: string;
+        };
+        /** @description A line of an order: packs of `pack_g` [g] at `price` each, and what came of it; `came_packs` is null until it was taken in. */
+        PlacedLineOut: {
+            came_packs: number | null;
+            came_price: string | null;
+            id: number;
+            material: string;
+            pack_g: number;
+            packs: number;
+            price: string | null;
+            product: string;
+            refused: string;
+        };
+        /** @description An order, when it is expected, and, once it was taken in, what was not as it was ordered. `is_late` marks one that should be here and was not taken in. */
+        PlacedOrderOut: {
+            arrives: string | null;
+            by: string;
+            closed_at: string | null;
+            differences: string[];
+            /** Format: uuid */
+            id: string;
+            is_late: boolean;
+            lines: components["schemas"]["PlacedLineOut"][];
+            /** Format: date-time */
+            placed_at: string;
+            /** Format: decimal */
+            price: string;
+            supplier: string;
         };
         /** @description The flow of a draft with exact figures: what changes at once while somebody types. Everything else is in `Workbench`, computed after it. `product` is the id of the step after which the vessel holds the product; None if nothing is made. */
         PlainFlow: {
@@ -10816,6 +10997,11 @@ export interface components {
             spec: {
                 [key: string]: unknown;
             };
+        };
+        /** TakenInIn */
+        TakenInIn: {
+            /** Lines */
+            lines: components["schemas"]["CameIn"][];
         };
         /** @description How many settled amounts went into the draft of a spec. */
         TakenOut: {
@@ -14758,6 +14944,156 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    ulsek_planning_orders_api_orders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedOrderOut"][];
+                };
+            };
+        };
+    };
+    ulsek_planning_orders_api_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedOrderOut"];
+                };
+            };
+        };
+    };
+    ulsek_planning_orders_api_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_orders_api_order_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_orders_api_order_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_orders_api_order_as_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_orders_api_at_the_door: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenInIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedOrderOut"];
+                };
             };
         };
     };

@@ -75,6 +75,16 @@ def next_delivery(terms: SupplierTerms, now: datetime) -> tuple[datetime, dateti
     return None
 
 
+_OVERDUE_MIN = figure("overdue_order_min")
+
+
+def expected_arrival_min(arrives_min: float) -> float | None:
+    """Returns when a placed order is expected [min from now]: when it was due, or now if that is over; None a day after that, when nobody should count on it. Source: house
+    experience.
+    """
+    return None if arrives_min < -_OVERDUE_MIN else max(0.0, arrives_min)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OrderLine:
     """A material to order: what the list wants, what is here [g], and the packs that cover the difference; `price` of all of them, null if nobody knows it."""

@@ -40,7 +40,7 @@ def play_plan(setting: Setting) -> None:
         change_day(lead, DayChange(day, item["name"], item["times"]), setting.now)
     today, menu = lead.day(setting.now), data["menu"]
     for item in menu["drinks"]:
-        entry = MenuEntry(
+        drink = MenuEntry(
             today - timedelta(days=item["days_ago"]),
             today + timedelta(days=item["until_in"]) if "until_in" in item else None,
             None if item["price"] is None else Decimal(item["price"]),
@@ -49,4 +49,4 @@ def play_plan(setting: Setting) -> None:
             Decimal(item["garnish_cost"]),
             Decimal(item["spill"]),
         )
-        keep_drink(lead, Spec.objects.get(house=lead.house, key=item["spec"]).pk, entry)
+        keep_drink(lead, Spec.objects.get(house=lead.house, key=item["spec"]).pk, drink)
