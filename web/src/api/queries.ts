@@ -310,6 +310,7 @@ export const ask = {
       queryKey: ["plan", "allergens", day],
       queryFn: () => unwrap(client.GET("/api/plan/allergens", { params: { query: { day } } })),
     }),
+  planOrders: () => queryOptions({ queryKey: ["plan", "orders"], queryFn: () => unwrap(client.GET("/api/plan/orders")) }),
   planPars: () => queryOptions({ queryKey: ["plan", "pars"], queryFn: () => unwrap(client.GET("/api/plan/pars")) }),
   planDays: () => queryOptions({ queryKey: ["plan", "days"], queryFn: () => unwrap(client.GET("/api/plan/days")) }),
   planPeople: () => queryOptions({ queryKey: ["plan", "people"], queryFn: () => unwrap(client.GET("/api/plan/people")) }),

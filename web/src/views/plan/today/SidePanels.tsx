@@ -1,6 +1,4 @@
-import { Link } from "react-router";
-import { figure, GAP } from "../../../parts/numbers";
-import { clock, day, weekday } from "../../../parts/say";
+import { weekday } from "../../../parts/say";
 import { type Today, volume } from "./lines";
 
 /** How long everything lasts without anything more being made: a bar for each day beside its par. */
@@ -39,50 +37,6 @@ export function RunsOut({ today }: { today: Today }) {
       </ul>
       <p className="mt-1 text-[14px] text-soft">
         Each bar is what stands there when a day opens, if nothing more is made; the line is its par.
-      </p>
-    </section>
-  );
-}
-
-const kilos = (grams: number): string => (grams >= 1000 ? `${figure(grams / 1000, 2)}${GAP}kg` : `${figure(grams, 0)}${GAP}g`);
-
-/** What has to be ordered for the list, by supplier and cut-off. */
-export function Orders({ today, zone, currency }: { today: Today; zone: string; currency: string }) {
-  return (
-    <section className="tray p-4" aria-label="To order">
-      <h2 className="mb-1 text-[20px]">To order</h2>
-      {today.orders.length === 0 ? <p className="text-soft">Everything that the list is made of is here.</p> : null}
-      {today.orders.map((order) => (
-        <div key={order.supplier} className="border-t border-line py-2 first:border-t-0">
-          <p className="flex flex-wrap justify-between gap-x-3 text-[16px]">
-            <b>{order.supplier}</b>
-            <b className={order.is_today ? "text-warn" : ""}>
-              {order.order_by
-                ? `${order.is_today ? "today" : day(order.order_by, zone)} until ${clock(order.order_by, zone)}`
-                : "comes on no day"}
-            </b>
-          </p>
-          <ul className="text-[15px]">
-            {order.lines.map((line) => (
-              <li key={line.material} className="flex flex-wrap justify-between gap-x-3">
-                <span>
-                  {line.packs} × {kilos(line.pack_g)} {line.name}
-                </span>
-                <span className="text-soft">
-                  {kilos(line.here_g)} here · {kilos(line.wanted_g)} wanted{line.price ? ` · ${line.price} ${currency}` : ""}
-                </span>
-                <span className="w-full text-soft">for {line.needed_for.join(", ")}</span>
-              </li>
-            ))}
-          </ul>
-          {order.arrives ? <p className="text-[14px] text-soft">comes {day(order.arrives, zone)}</p> : null}
-        </div>
-      ))}
-      <p className="mt-2 flex flex-wrap items-center gap-x-2 text-[14px] text-soft">
-        By what is here and who brought it last.
-        <Link to="/plan/suppliers" className="inline-flex min-h-11 items-center font-semibold text-rim underline">
-          When they deliver
-        </Link>
       </p>
     </section>
   );

@@ -8,11 +8,13 @@ import { useKeys } from "../../../parts/keys";
 import { Empty, NotFetched, Shape } from "../../../parts/Notice";
 import { clock, weekday } from "../../../parts/say";
 import { canLead, canMake, useSession } from "../../../session/session";
+import { OnItsWay } from "../orders/OnItsWay";
+import { ToOrder } from "../orders/ToOrder";
 import { HandOut } from "./HandOut";
 import { Ill } from "./Ill";
 import { BegunLines, ListLines } from "./ListLines";
 import { colourOf, type Line, startWords, type Today } from "./lines";
-import { Missed, Orders, RunsOut } from "./SidePanels";
+import { Missed, RunsOut } from "./SidePanels";
 import { useList } from "./useList";
 import { WhyPart } from "./WhyPart";
 
@@ -149,7 +151,10 @@ function Whole({ today, picked, onPick, may, onIll }: WholeProps) {
       </div>
       <div className="mt-3.5 grid grid-cols-[minmax(0,1fr)] items-start gap-3.5 lg:grid-cols-3">
         <RunsOut today={today} />
-        <Orders today={today} zone={session.zone} currency={session.currency} />
+        <div className="grid gap-3.5">
+          <ToOrder orders={today.orders} may={may} />
+          <OnItsWay may={may} />
+        </div>
         <section className="tray p-4" aria-label="On the days after">
           <h2 className="mb-1 text-[20px]">On the days after</h2>
           {today.list.later.length === 0 ? <p className="text-soft">Nothing yet.</p> : null}
