@@ -1,8 +1,10 @@
 """The plan over HTTP: a list that follows from pars, hours, bottles, batches and deliveries; and what is refused."""
 
 import io
+from collections import OrderedDict
 from datetime import UTC, datetime, timedelta
 from decimal import Decimal
+from types import SimpleNamespace
 from uuid import uuid4
 
 import pytest
@@ -13,8 +15,10 @@ from pypdf import PdfReader
 from tests.core.cordial import FORM, JUICE
 from tests.site.test_lots_api import bottled
 from ulsek.batches.models import Lot
+from ulsek.planning import facts
 from ulsek.specs.actions.clear_person import clear_person
 from ulsek.specs.actions.start_spec import NewSpec, start_spec
+from ulsek.specs.projection import material_key_of
 from ulsek.stores.actions.receive_delivery import Delivery, receive_delivery
 from ulsek.team.models import House
 
@@ -258,3 +262,15 @@ def test_a_list_asks_as_much_of_the_database_with_many_preps_as_with_one(planned
     # The facts of new versions are worked out once.
     today(planned)
     assert asked() == few
+
+
+def test_a_process_computes_the_facts_of_its_preps_before_anybody_asks(planned, monkeypatch):
+    assert par(planned, [900] * 7).status_code == 204
+    monkeypatch.setattr(facts, "_kept", OrderedDict())
+    # The connection of a test is the one of its transaction: it stays.
+    monkeypatch.setattr(facts, "connection", SimpleNamespace(close=lambda: None))
+    facts.warm()
+    (found,) = facts._kept.values()
+    assert found.key == material_key_of(planned.cordial.key)
+    monkeypatch.setattr(facts, "_computed", pytest.fail)
+    assert today(planned)["list"]["lines"]

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import hashlib
 import json
+import logging
 from collections import OrderedDict
 from collections.abc import Iterable
 from threading import Lock
+
+from django.db import DatabaseError, connection
 
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.planning.prep_facts import PrepFacts, prep_facts
@@ -15,7 +18,8 @@ from ulsek.specs.projection import material_key_of
 from ulsek.specs.queries import version_evaluated
 from ulsek.team.models import House
 
-_MOST = 2000
+log = logging.getLogger(__name__)
+_MOST, _MOST_HOUSES = 2000, 20
 _kept: OrderedDict[tuple[int, str], PrepFacts | None] = OrderedDict()
 _lock = Lock()
 
@@ -52,6 +56,20 @@ def preps_of(house: House) -> dict[Spec, PrepFacts]:
             while len(_kept) > _MOST:
                 _kept.popitem(last=False)
     return {spec: facts for spec, facts in sorted(found.values(), key=lambda one: one[0].name) if facts is not None}
+
+
+def warm() -> None:
+    """Computes the facts of the houses that have pars, so that the first list of a process does not wait for them. Called in a thread of its own, whose connection it closes.
+
+    A database that does not answer is no fault here: the first list computes them then.
+    """
+    try:
+        for house in House.objects.filter(par__isnull=False).distinct().order_by("name")[:_MOST_HOUSES]:
+            preps_of(house)
+    except DatabaseError as failed:
+        log.info("the facts of the preps are not computed ahead: %s", failed)
+    finally:
+        connection.close()
 
 
 def _versions(wanted: Iterable[int]) -> list[Version]:

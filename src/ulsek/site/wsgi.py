@@ -17,12 +17,17 @@ gc.collect()
 gc.freeze()
 gc.set_threshold(20_000, 20, 20)
 WARM_AFTER_S = 4.0
-"""The solver and the processes of slow computations take seconds of every core to load: not while the programs beside the site are starting [s]."""
+"""The solver, the processes of slow computations and the facts of a plan take seconds of every core to load: not while the programs beside the site are starting [s]."""
 
 
 def warm_later() -> None:
-    """Starts timers that load the solver, the statistics and the pool of slow computations after WARM_AFTER_S. Called once in each process, since threads do not survive a fork."""
-    for load in (warm, tasting.warm, computing.warm):
+    """Starts timers that load the solver, the statistics, the pool of slow computations and the facts of each house's preps after WARM_AFTER_S. Called once in each process, since
+    threads do not survive a fork.
+    """
+    # Not above: its models can be imported only once the application is set up.
+    from ulsek.planning import facts
+
+    for load in (warm, tasting.warm, computing.warm, facts.warm):
         timer = threading.Timer(WARM_AFTER_S, load)
         timer.daemon = True
         timer.start()
