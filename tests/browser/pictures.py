@@ -98,10 +98,6 @@ def main(base: str) -> None:
             if night:
                 continue
             shoot(page, "make")
-            page.goto(f"{base}/make")
-            page.get_by_role("region", name="On the bench").get_by_role("link", name=re.compile("^Damson")).click()
-            page.get_by_text("On its way.").wait_for()
-            shoot(page, "watch")
             open_spec(page, base)
             spec = page.url.rsplit("/", 1)[1]
             for name, path in (("card", "card?serves=60"), ("compare", "compare?left=1&right=2")):
@@ -126,6 +122,10 @@ def main(base: str) -> None:
             page.goto(f"{base}/plan")
             page.get_by_role("region", name="Today, in order").wait_for()
             shoot(page, "plan")
+            page.goto(f"{base}/plan/menu")
+            page.get_by_role("button", name=re.compile("^Bergamot tall")).wait_for()
+            page.get_by_role("table").wait_for()
+            shoot(page, "menu")
             page.goto(f"{base}/taste")
             page.get_by_role("link", name=re.compile("ours, the trial")).click()
             page.get_by_role("heading", name="How they stand").wait_for()
