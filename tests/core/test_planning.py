@@ -1,8 +1,7 @@
 """The list of a day: what is made when and by whom, checked by a validator that is seen to fail; pars, use, deliveries, and what is said."""
 
 from dataclasses import replace
-from datetime import date, datetime, time, timedelta
-from random import Random
+from datetime import date, datetime, time
 
 import pytest
 
@@ -16,7 +15,6 @@ from ulsek.core.planning.prep_facts import HandsOn, PrepFacts
 from ulsek.core.planning.schedule import schedule
 from ulsek.core.planning.schedule_validator import faults
 from ulsek.core.planning.situation import MaterialSupply, Situation, Supply, Window, Wish, Worker, expected_ready_min
-from ulsek.core.planning.used import UsedBetween, by_day, par_from_use, run_out_share
 
 WEDNESDAY = datetime(2026, 12, 2, 10, 0, tzinfo=ZONE)
 CORDIAL = PrepFacts(
@@ -345,29 +343,6 @@ def test_a_party_changes_the_pars_of_its_day():
     assert must_and_use("cordial", par, days, named)[0] == (1000.0, 5000.0)
     closed = {date(2026, 12, 4): DayChange(date(2026, 12, 4), "closed", 0.0)}
     assert must_and_use("cordial", par, days, closed) == ((1000.0, 0.0), (700.0, 0.0))
-
-
-def test_a_par_from_use_covers_all_but_the_share_of_days_that_it_says():
-    over = {1: 0, 7: 0, 30: 0}
-    for seed in range(300):
-        drawn = Random(seed)
-        days = {date(2026, 9, 7) + timedelta(days=n): 1000.0 * drawn.gauss(1.0, 0.25) for n in range(42)}
-        for lasts in over:
-            found = par_from_use(days, (1000.0,) * 7, lasts)
-            over[lasts] += 1000.0 * drawn.gauss(1.0, 0.25) > found.must_ml[3]
-    # 30 %, 4.3 % and 2 % are what it says; three standard errors of 300 draws.
-    for lasts, count in over.items():
-        share = run_out_share(lasts)
-        assert count / 300 == pytest.approx(share, abs=3.0 * (share * (1.0 - share) / 300) ** 0.5 + 0.01)
-    assert par_from_use({date(2026, 9, 7): 100.0}, (1000.0,) * 7, 3) is None
-
-
-def test_what_a_count_found_is_spread_over_its_days_by_the_usual_week():
-    week = (500.0, 500.0, 500.0, 1000.0, 2000.0, 2000.0, 0.0)
-    found = by_day(
-        [UsedBetween(date(2026, 12, 3), date(2026, 12, 4), 3000.0), UsedBetween(date(2026, 12, 4), date(2026, 12, 4), 100.0)], week
-    )
-    assert found == {date(2026, 12, 3): 1000.0, date(2026, 12, 4): 2100.0}
 
 
 @pytest.mark.parametrize(

@@ -203,6 +203,7 @@ class Doors:
             "GET /plan/today": ("/plan/today", None), "PATCH /plan/today/{spec_id}": (f"/plan/today/{self.spec}", {"bottles": 2}, unknown), "DELETE /plan/today/{spec_id}": (f"/plan/today/{self.spec}", None, unknown),
             "GET /plan/list.pdf": ("/plan/list.pdf", None), "GET /plan/list.txt": ("/plan/list.txt", None), "GET /plan/list.ics": ("/plan/list.ics", None),
             "GET /plan/pars": ("/plan/pars", None), "PUT /plan/pars/{spec_id}": (f"/plan/pars/{self.spec}", {"must_ml": [500] * 7}, unknown),
+            "POST /plan/pars/{spec_id}/by-use": (f"/plan/pars/{self.used_spec()}/by-use", None, unknown),
             "GET /plan/days": ("/plan/days", None), "PUT /plan/days/{day}": ("/plan/days/2100-01-01", {"name": "party", "times": 2}), "DELETE /plan/days/{day}": (self.unusual, None, unknown),
             "GET /plan/people": ("/plan/people", None), "PUT /plan/people/{person_id}/hours": (f"/plan/people/{mine.pk}/hours", {"week": [["10:00", "18:00"]] * 7}, unknown),
             "POST /plan/people/{person_id}/away": (f"/plan/people/{mine.pk}/away", {"first": "2100-01-01"}, unknown), "DELETE /plan/away/{away_id}": (self.absence, None, unknown),
@@ -238,6 +239,15 @@ class Doors:
         path = f"/plan/menu/{self.drink}"
         assert self.place.apis["lead"].call("put", path, {"first": "2100-01-01"}).status_code == 204
         return path
+
+    def used_spec(self):
+        """The spec of the lot, of which some was used on the days before."""
+        lot = Lot.objects.get(house=self.place.house, code=self.lot)
+        for days in (2, 3, 4):
+            lot.events.create(
+                kind="used", body={"amount": 100}, by=self.place.members["maker"].person, at=timezone.now() - timedelta(days=days)
+            )
+        return lot.run.version.spec_id
 
     def ordered(self):
         """The path of an order that is still to come."""

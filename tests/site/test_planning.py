@@ -16,6 +16,7 @@ from tests.core.cordial import FORM, JUICE
 from tests.site.test_lots_api import bottled
 from ulsek.batches.models import Lot
 from ulsek.planning import facts
+from ulsek.planning.models import Par
 from ulsek.specs.actions.clear_person import clear_person
 from ulsek.specs.actions.start_spec import NewSpec, start_spec
 from ulsek.specs.projection import material_key_of
@@ -274,3 +275,29 @@ def test_a_process_computes_the_facts_of_its_preps_before_anybody_asks(planned, 
     assert found.key == material_key_of(planned.cordial.key)
     monkeypatch.setattr(facts, "_computed", pytest.fail)
     assert today(planned)["list"]["lines"]
+
+
+def test_a_par_follows_from_pours_and_from_what_a_count_finds_lacking(planned):
+    lead, maker = planned.apis["lead"], planned.apis["maker"]
+    par(planned, [100] * 7)
+    path = f"/plan/pars/{planned.cordial.pk}/by-use"
+    refused = lead.post(path)
+    assert (refused.status_code, refused.data["code"]) == (422, "missing"), "nothing was noted yet"
+    lot = bottled(planned)
+    for amount in (400, 100):
+        assert maker.post(f"/lots/{lot.code}/events", {"kind": "used", "body": {"amount": amount}}).status_code == 200
+    left = Lot.objects.get(pk=lot.pk).left
+    assert maker.post(f"/lots/{lot.code}/events", {"kind": "counted", "body": {"amount": left - 300}}).status_code == 200
+    # As if it had been poured on three days before, and counted yesterday after six days.
+    for n, event in enumerate(lot.events.filter(kind__in=("used", "counted")).order_by("id")):
+        lot.events.filter(pk=event.pk).update(at=event.at - timedelta(days=(5, 3, 1)[n]))
+    Lot.objects.filter(pk=lot.pk).update(made_at=lot.made_at - timedelta(days=6))
+    (row,) = [one for one in lead.get("/plan/pars").data if one["by_use"]]
+    assert (row["spec"], row["by_use"]["days"]) == (str(planned.cordial.pk), 6)
+    assert row["must_ml"] == [100.0] * 7, "it is a proposal until somebody takes it"
+    assert planned.apis["maker"].post(path).status_code == 403
+    assert lead.post(path).status_code == 204
+    kept = Par.objects.get(spec=planned.cordial)
+    assert kept.must_ml == row["by_use"]["must_ml"]
+    # 400, 100 and 300 mL over six days, more on the days that were poured on.
+    assert 800 / 7 < sum(kept.use_ml) / 7 < 800 / 4 < max(kept.must_ml)

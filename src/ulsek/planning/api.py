@@ -17,7 +17,7 @@ from ulsek.team.answer import answers
 
 from .actions.change_list import Decision, as_worked_out, change_list
 from .actions.keep_hours import come_back, go_away, keep_hours
-from .actions.keep_par import change_day, keep_par, usual_day
+from .actions.keep_par import change_day, keep_par, keep_par_by_use, usual_day
 from .actions.keep_terms import keep_terms
 from .papers import list_calendar, list_html, list_text
 from .queries import change_row, day_changes, hours, pars, suppliers, terms_row, today
@@ -96,6 +96,13 @@ def par_table(request: HttpRequest) -> list[ParOut]:
 def set_par(request: HttpRequest, spec_id: UUID, payload: ParIn) -> Status[None]:
     """Sets the par of a prep [mL], Monday first; an empty list ends it."""
     keep_par(member_of(request), spec_id, payload.must_ml)
+    return Status(204, None)
+
+
+@router.post("/plan/pars/{spec_id}/by-use", response={204: None})
+def par_by_use(request: HttpRequest, spec_id: UUID) -> Status[None]:
+    """Sets the par of a prep as it follows from what was used of it."""
+    keep_par_by_use(member_of(request), spec_id)
     return Status(204, None)
 
 

@@ -11,6 +11,7 @@ from ulsek.core.planning.day_list import day_list
 from ulsek.core.planning.ordering import USUAL_TERMS, SupplierTerms, to_order
 from ulsek.core.planning.schedule import schedule
 from ulsek.core.planning.situation import Wish
+from ulsek.core.planning.used import ParFromUse
 from ulsek.specs.models import Spec
 from ulsek.specs.projection import material_key_of
 from ulsek.team.access import Member
@@ -18,8 +19,9 @@ from ulsek.team.models import Membership, RegisterRow, Role
 
 from .facts import preps_of
 from .models import Away, DayChange, Hours, Par, Terms
-from .schemas import AwayOut, BegunToday, DayChangeOut, HoursOut, ParOut, PrepRef, TermsOut, TodayOut, WorkerOut
+from .schemas import AwayOut, BegunToday, ByUse, DayChangeOut, HoursOut, ParOut, PrepRef, TermsOut, TodayOut, WorkerOut
 from .situations import situation_of
+from .use import pars_by_use
 
 
 def _begun(run: Run) -> BegunToday:
@@ -69,6 +71,8 @@ def today(member: Member, now: datetime) -> TodayOut:
 def pars(member: Member) -> list[ParOut]:
     """Returns every prep of the house with its par; those that have one first."""
     rows = {row.spec_id: tuple(row.must_ml) for row in Par.objects.filter(house=member.house)}
+    preps = preps_of(member.house)
+    used = pars_by_use(member.house, {spec.pk: facts for spec, facts in preps.items()}, rows, timezone.now())
     found = [
         ParOut(
             spec=spec.pk,
@@ -79,10 +83,15 @@ def pars(member: Member) -> list[ParOut]:
             bottle_ml=facts.bottle_ml,
             keeps_days=facts.keeps_days,
             takes_min=facts.takes_min,
+            by_use=_by_use(used.get(spec.pk)),
         )
-        for spec, facts in preps_of(member.house).items()
+        for spec, facts in preps.items()
     ]
     return sorted(found, key=lambda one: (one.must_ml is None, one.name))
+
+
+def _by_use(found: ParFromUse | None) -> ByUse | None:
+    return None if found is None else ByUse(must_ml=found.par.must_ml, days=found.days, said=found.said)
 
 
 def day_changes(member: Member) -> list[DayChangeOut]:

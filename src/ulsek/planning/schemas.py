@@ -9,6 +9,7 @@ from uuid import UUID
 
 from ninja import Field
 
+from ulsek.core.base.messages import Message
 from ulsek.core.planning.day_list import DayList
 from ulsek.core.planning.ordering import ToOrder
 from ulsek.team.schema import Schema
@@ -67,8 +68,17 @@ class TodayOut:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ByUse:
+    """The par that follows from what was used [mL], Monday first, and what it rests on."""
+
+    must_ml: tuple[float, ...]
+    days: int
+    said: Message
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ParOut:
-    """A prep and its par [mL], Monday first; null for one without. `bottle_ml` is the size of its bottle."""
+    """A prep and its par [mL], Monday first; null for one without. `bottle_ml` is the size of its bottle; `by_use` is null where too little was noted."""
 
     spec: UUID
     key: str
@@ -78,6 +88,7 @@ class ParOut:
     bottle_ml: float
     keeps_days: int
     takes_min: float
+    by_use: ByUse | None
 
 
 class ParIn(Schema):

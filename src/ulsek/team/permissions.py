@@ -279,6 +279,7 @@ NEEDED: Mapping[str, Role | None] = {
     "GET /plan/list.ics": Role.READER,
     "GET /plan/pars": Role.READER,
     "PUT /plan/pars/{spec_id}": Role.LEAD,
+    "POST /plan/pars/{spec_id}/by-use": Role.LEAD,
     "GET /plan/days": Role.READER,
     "PUT /plan/days/{day}": Role.LEAD,
     "DELETE /plan/days/{day}": Role.LEAD,

@@ -2662,6 +2662,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/pars/{spec_id}/by-use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Par By Use
+         * @description Sets the par of a prep as it follows from what was used of it.
+         */
+        post: operations["ulsek_planning_api_par_by_use"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/people": {
         parameters: {
             query?: never;
@@ -5462,6 +5482,12 @@ export interface components {
             left_g: number;
             mass_g: number;
             name: string;
+        };
+        /** @description The par that follows from what was used [mL], Monday first, and what it rests on. */
+        ByUse: {
+            days: number;
+            must_ml: number[];
+            said: string;
         };
         /**
          * CameIn
@@ -8269,9 +8295,10 @@ export interface components {
             /** Must Ml */
             must_ml: number[];
         };
-        /** @description A prep and its par [mL], Monday first; null for one without. `bottle_ml` is the size of its bottle. */
+        /** @description A prep and its par [mL], Monday first; null for one without. `bottle_ml` is the size of its bottle; `by_use` is null where too little was noted. */
         ParOut: {
             bottle_ml: number;
+            by_use: components["schemas"]["ByUse"] | null;
             family: string;
             keeps_days: number;
             key: string;
@@ -15131,6 +15158,26 @@ export interface operations {
                 "application/json": components["schemas"]["ParIn"];
             };
         };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_planning_api_par_by_use: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No Content */
             204: {

@@ -210,9 +210,11 @@ def change_lot(member: Member, code: str, kind: str, body: Mapping[str, Any], at
         raise Refusal(
             message("{lot} is gone", lot=lot.code), "code", remedy=message("Count what stands there under its own number"), code="gone"
         )
-    when = at or timezone.now()
+    when, before = at or timezone.now(), lot.left
     _ACTIONS[kind](member, lot, body, when)
     lot.save()
-    LotEvent.objects.create(lot=lot, kind=kind, body=dict(body), by=member.person, at=when)
+    # What a count finds lacking was used and noted nowhere.
+    said = {**body, "before": before} if kind == "counted" else dict(body)
+    LotEvent.objects.create(lot=lot, kind=kind, body=said, by=member.person, at=when)
     member.wrote(f"lot_{kind}", lot.code, at=at, **{name: value for name, value in body.items() if isinstance(value, str | int | float)})
     return lot

@@ -10,11 +10,12 @@ from statistics import NormalDist, fmean
 
 from ..base.messages import Computed, Message, message
 from .house_experience import figure
+from .pars import Par
 
 _WEEK = 7
 _RUN_OUT_SHARE, _FRESH_SHARE = figure("par_from_use", "run_out_share"), figure("par_from_use", "run_out_share_in_a_day")
 _LEAST_DAYS = int(figure("par_from_use", "least_days"))
-_LEAST_SPREAD = figure("par_from_use", "least_spread_share")
+_LEAST_SPREAD, _STEP_ML = figure("par_from_use", "least_spread_share"), figure("par_from_use", "step_ml")
 WINDOW_DAYS = int(figure("par_from_use", "window_days"))
 """So many days back count for what a prep uses [d]; house experience: seasons change."""
 
@@ -36,6 +37,22 @@ class ParFromUse:
     use_ml: tuple[float, ...]
     days: int
     said: Message
+
+    @property
+    def par(self) -> Par:
+        """The par to keep: volumes rounded up to 10 mL. Source: house experience."""
+        return Par(tuple(_STEP_ML * math.ceil(ml / _STEP_ML - 1e-9) for ml in self.must_ml), self.use_ml)
+
+
+def noted_use(noted: Iterable[UsedBetween], usual_ml: tuple[float, ...], today: date) -> dict[date, float]:
+    """Returns what was used [mL] on each day from the first that was noted to the last, `today` and later left out: a day is counted once it is over. A day in between on which
+    nothing was noted counts as 0.
+    """
+    found = {day: ml for day, ml in by_day(noted, usual_ml).items() if day < today}
+    if not found:
+        return {}
+    first, last = min(found), max(found)
+    return {day: found.get(day, 0.0) for day in (first + timedelta(days=n) for n in range((last - first).days + 1))}
 
 
 def by_day(used: Iterable[UsedBetween], usual_ml: tuple[float, ...]) -> dict[date, float]:

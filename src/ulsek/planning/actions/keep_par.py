@@ -20,7 +20,9 @@ from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked
 
+from ..facts import preps_of
 from ..models import DayChange, Par
+from ..use import pars_by_use
 
 MOST_NAME = 60
 
@@ -52,6 +54,31 @@ def keep_par(member: Member, spec_id: UUID, must_ml: Sequence[float]) -> Par | N
         defaults={"must_ml": list(week), "use_ml": None}, create_defaults={"house": member.house, "spec": spec, "must_ml": list(week)}
     )
     member.wrote("keep_par", spec.name, must_ml=list(week))
+    return par
+
+
+@action
+def keep_par_by_use(member: Member, spec_id: UUID, at: datetime | None = None) -> Par:
+    """Stores the par of a prep that follows from what was used of it, with that use, and returns the row.
+
+    Raises Refusal if too little of its use was noted, and Http404 if the house has no such spec.
+    """
+    spec = prep_of(member, spec_id)
+    rows = Par.objects.filter(house=member.house, spec=spec)
+    before = {row.spec_id: tuple(row.must_ml) for row in rows}
+    facts = {one.pk: found for one, found in preps_of(member.house).items() if one.pk == spec.pk}
+    used = pars_by_use(member.house, facts, before, at or timezone.now()).get(spec.pk)
+    if used is None:
+        raise Refusal(
+            message("Too little of its use was noted"),
+            "spec",
+            message("three days at least"),
+            message("Type the par; note what is used, or count what is left"),
+            "missing",
+        )
+    said = {"must_ml": list(used.par.must_ml), "use_ml": list(used.use_ml)}
+    par, _ = rows.update_or_create(defaults=said, create_defaults={"house": member.house, "spec": spec, **said})
+    member.wrote("par_by_use", spec.name, must_ml=said["must_ml"], days=used.days)
     return par
 
 

@@ -70,6 +70,10 @@ function ParLine({ row, may }: { row: ParRow; may: boolean }) {
       expectOk(client.PUT("/api/plan/pars/{spec_id}", { params: { path: { spec_id: row.spec } }, body: { must_ml } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["plan"] }),
   });
+  const take = useMutation({
+    mutationFn: () => expectOk(client.POST("/api/plan/pars/{spec_id}/by-use", { params: { path: { spec_id: row.spec } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["plan"] }),
+  });
   const changed = week.some((value, n) => value !== before[n]);
   const read = weekOf(week);
   const wrong = keep.error instanceof Problem ? keep.error.where.split("/")[1] : undefined;
@@ -127,7 +131,20 @@ function ParLine({ row, may }: { row: ParRow; may: boolean }) {
       {changed && !read ? (
         <p className="mt-1 text-[14px] font-semibold text-warn">Write a number of millilitres for each day; 0 for none.</p>
       ) : null}
-      <Trouble error={keep.error} />
+      {row.by_use ? (
+        <div className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1 text-[15px]">
+          <p>
+            By what was used: <b className="figures">{row.by_use.must_ml.map((ml) => figure(ml, 0)).join(" · ")}</b>{" "}
+            <span className="text-soft">{row.by_use.said}</span>
+          </p>
+          {may && row.by_use.must_ml.join() !== row.must_ml?.join() ? (
+            <Button aria-label={`Take the par by use for ${row.name}`} onClick={() => take.mutate()} disabled={take.isPending}>
+              Take it
+            </Button>
+          ) : null}
+        </div>
+      ) : null}
+      <Trouble error={keep.error ?? take.error} />
     </li>
   );
 }
