@@ -283,7 +283,7 @@ def test_a_par_follows_from_pours_and_from_what_a_count_finds_lacking(planned):
     path = f"/plan/pars/{planned.cordial.pk}/by-use"
     refused = lead.post(path)
     assert (refused.status_code, refused.data["code"]) == (422, "missing"), "nothing was noted yet"
-    lot = bottled(planned)
+    lot = bottled(planned, planned.cordial)
     for amount in (400, 100):
         assert maker.post(f"/lots/{lot.code}/events", {"kind": "used", "body": {"amount": amount}}).status_code == 200
     left = Lot.objects.get(pk=lot.pk).left
