@@ -1,10 +1,13 @@
-"""The plan of the demo house: the menu, pars, hours, supplier terms and a party, stored through the actions as they are today."""
+"""The plan of the demo house: the menu, pars, what was used, hours, supplier terms and a party, stored through the actions as they are today."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import time, timedelta
 from decimal import Decimal
 
+from ulsek.batches.actions.change_lot import change_lot
+from ulsek.batches.models import Lot
 from ulsek.core.planning.ordering import SupplierTerms
 from ulsek.core.planning.pars import DayChange
 from ulsek.core.planning.pour_cost import MenuEntry
@@ -21,7 +24,7 @@ _WEEK = 7
 
 
 def play_plan(setting: Setting) -> None:
-    """Stores the menu, pars, hours, terms and the party. The register must be stored before. Raises Spec.DoesNotExist if a spec of a drink or par is missing."""
+    """Stores the menu, pars, hours, terms and the party. The register must be stored before. Raises Spec.DoesNotExist if a spec of a drink or par is missing, and as `_use` does."""
     lead, data = setting.members["ilse"], setting.data["plan"]
     for key, item in data["pars"].items():
         keep_par(
@@ -38,6 +41,8 @@ def play_plan(setting: Setting) -> None:
     for item in data["parties"]:
         day = lead.day(setting.now) + timedelta(days=item["in_days"])
         change_day(lead, DayChange(day, item["name"], item["times"]), setting.now)
+    for key, amounts in data["used"].items():
+        _use(setting, key, amounts)
     today, menu = lead.day(setting.now), data["menu"]
     for item in menu["drinks"]:
         drink = MenuEntry(
@@ -50,3 +55,11 @@ def play_plan(setting: Setting) -> None:
             Decimal(item["spill"]),
         )
         keep_drink(lead, Spec.objects.get(house=lead.house, key=item["spec"]).pk, drink)
+
+
+def _use(setting: Setting, key: str, amounts: Sequence[float]) -> None:
+    """Notes what was used [mL] of the oldest bottle of a prep on each of the days before today, the earliest first. Raises Lot.DoesNotExist if none stands there."""
+    maker = setting.members["noor"]
+    lot = Lot.objects.filter(house=maker.house, gone_at=None, what="", run__version__spec__key=key).earliest("made_at")
+    for days, amount in enumerate(reversed(amounts), 1):
+        change_lot(maker, lot.code, "used", {"amount": amount}, setting.now - timedelta(days=days))
