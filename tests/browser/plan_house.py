@@ -42,6 +42,19 @@ class Plan:
         kept = ("name", "zone", "currency", "altitude_m", "service_from", "service_until", "day_turns")
         self.hand.call("PUT", "/house", {**{key: self.house[key] for key in kept}, **changed})
 
+    def stock(self, **packs):
+        """So many packs of a kilogram of each material, whatever other stories have used."""
+        for material, count in packs.items():
+            delivery = {
+                "material": material,
+                "product": material,
+                "supplier": "Osterlund Pantry",
+                "price": "5",
+                "pack_g": "1000",
+                "packs": count,
+            }
+            self.hand.call("POST", "/stock", delivery)
+
     def must(self, **ml):
         """So much must stand there on the day after tomorrow, and on no other day."""
         for name, amount in ml.items():

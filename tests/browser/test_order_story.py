@@ -17,6 +17,7 @@ def test_a_crate_comes_short_the_list_changes_and_the_rest_is_ordered(hand, plan
     for name in ("Ilse M.", "Jonas"):
         plan.hours(name, from_now(8), FRIDAY, between=("12:00", "19:30"))
     plan.hours("Noor", None, None)
+    plan.stock(white_sugar=10, fennel_fronds=2, citric_acid=2)
     plan.must(Gooseberry_and_fennel_cordial=9000)
     page.goto(f"{hand.site.base}/plan")
     order = page.get_by_role("region", name="To order")

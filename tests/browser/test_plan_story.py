@@ -20,23 +20,8 @@ def test_what_friday_needs_is_begun_on_wednesday_and_one_of_us_is_ill(hand, plan
     plan.hours("Ilse M.", None, None)
     plan.hours("Jonas", from_now(5), FRIDAY)
     plan.hours("Noor", from_now(8), FRIDAY)
-    for material, packs in (
-        ("greengage_juice", 4),
-        ("bergamot", 6),
-        ("mallow_flowers", 5),
-        ("tamarind_block", 8),
-        ("white_sugar", 10),
-        ("citric_acid", 2),
-    ):
-        product = {
-            "material": material,
-            "product": material,
-            "supplier": "Osterlund Pantry",
-            "price": "5",
-            "pack_g": "1000",
-            "packs": packs,
-        }
-        hand.call("POST", "/stock", product)
+    plan.stock(greengage_juice=4, ascorbic_acid=1, pectin_enzyme=1, bergamot=6, citric_acid=2, malic_acid=1)
+    plan.stock(mallow_flowers=5, tamarind_block=8, agar=1, white_sugar=10, caster_sugar=4)
     plan.must(Clear_greengage=900, Stretched_bergamot=1900, Mallow_flower_syrup=900, Clear_tamarind_by_agar=900)
     page.goto(f"{hand.site.base}/shift")
     page.get_by_role("navigation", name="Places").wait_for()
@@ -92,15 +77,7 @@ def test_make_opens_with_the_list_one_press_begins_it_and_it_goes_out(hand, plan
     plan.hours("Ilse M.", from_now(8), from_now(8))
     plan.hours("Jonas", from_now(8), from_now(8))
     plan.hours("Noor", None, None)
-    product = {
-        "material": "bergamot_juice",
-        "product": "Bergamot juice",
-        "supplier": "Osterlund Pantry",
-        "price": "9",
-        "pack_g": "1000",
-        "packs": 20,
-    }
-    hand.call("POST", "/stock", product)
+    plan.stock(bergamot_juice=20)
     plan.must(Bergamot_cordial=20000)
     week = [900] * 7
     hand.call("PUT", f"/plan/pars/{plan.specs['House syrup, one to one']}", {"must_ml": week})

@@ -5,7 +5,7 @@ import json
 import math
 import re
 from collections import defaultdict
-from datetime import datetime
+from datetime import date, datetime
 from zoneinfo import ZoneInfo
 
 import pytest
@@ -13,7 +13,7 @@ from django.core.management import call_command
 
 from ulsek.batches.models import Lot, Run
 from ulsek.site.demo.history import History
-from ulsek.site.demo.rows import as_lines, load_record, moved_to, same_ids
+from ulsek.site.demo.rows import as_lines, load_record, moved_by, same_ids
 from ulsek.site.demo.setting import Setting
 from ulsek.team.models import Person
 
@@ -51,7 +51,7 @@ def test_the_recorded_history_is_what_the_actions_make_of_the_demo_s_data():
 
 
 def test_a_date_moves_by_whole_days_and_keeps_its_hour_over_a_change_of_the_clock():
-    moved = moved_to(datetime.fromisoformat("2091-01-09T05:00:00+00:00"), ZoneInfo("Europe/Copenhagen"))
+    moved = moved_by(date(2091, 1, 9) - date(2090, 5, 20), ZoneInfo("Europe/Copenhagen"))
     assert (
         moved("at 2090-05-20T15:00:00Z, 2090-05-20T17:00:00+02:00, use by 2090-05-21, read on 19 May 2090; a source of 2026-11-27")
         == "at 2091-01-09T16:00:00Z, 2091-01-09T17:00:00+01:00, use by 2091-01-10, read on 08 January 2091; a source of 2026-11-27"
@@ -68,6 +68,16 @@ def test_the_demo_is_loaded_once_with_batches_that_run_now_and_lots_in_date():
     rows = Run.objects.count()
     call_command("load_demo")
     assert Run.objects.count() == rows
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("as_of", ["2026-03-02T11:00:00+00:00", "2026-03-02T22:30:00+00:00", "2026-03-03T01:30:00+00:00"])
+def test_at_any_hour_of_a_day_of_the_house_its_bottles_are_as_old(as_of):
+    """Until five in the morning it is still the day before: nobody finds the demo a day younger who looks at it in the night."""
+    call_command("load_demo", as_of=as_of)
+    bottles = Lot.objects.filter(house__is_demo=True, gone_at=None, name="Sea buckthorn cordial").select_related("house")
+    now = datetime.fromisoformat(as_of)
+    assert sorted((lot.house.day(now) - lot.house.day(lot.made_at)).days for lot in bottles) == [1, 4]
 
 
 @pytest.mark.django_db

@@ -90,7 +90,7 @@ def menu(member: Member, day: date) -> MenuOut:
             )
         )
     drinks = Spec.objects.filter(house=house, family="drink", state=SpecState.PUBLISHED).exclude(pk__in=[row.spec_id for row in rows])
-    last = MenuDrink.objects.filter(house=house).order_by("-first", "-id").first()
+    last = MenuDrink.objects.filter(house=house).order_by("-first", "spec__name").first()
     return MenuOut(
         day=day,
         rows=tuple(found),

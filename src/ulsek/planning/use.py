@@ -30,7 +30,7 @@ def _noted(house: House, specs: Mapping[UUID, PrepFacts], now: datetime) -> dict
     )
     found: dict[UUID, list[UsedBetween]] = defaultdict(list)
     since: dict[int, date] = {}
-    values = rows.order_by("at", "id").values_list("lot", "lot__made_at", "lot__run__version__spec", "kind", "body", "at")
+    values = rows.order_by("at").values_list("lot", "lot__made_at", "lot__run__version__spec", "kind", "body", "at")
     for lot, made_at, spec, kind, body, at in values:
         day = house.day(at)
         if kind == "used":

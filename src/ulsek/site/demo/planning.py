@@ -58,8 +58,9 @@ def play_plan(setting: Setting) -> None:
 
 
 def _use(setting: Setting, key: str, amounts: Sequence[float]) -> None:
-    """Notes what was used [mL] of the oldest bottle of a prep on each of the days before today, the earliest first. Raises Lot.DoesNotExist if none stands there."""
+    """Notes what was used [mL] of the newest bottle of a prep on each of the days before today, the earliest first. Raises Lot.DoesNotExist if none is as old as that."""
     maker = setting.members["noor"]
-    lot = Lot.objects.filter(house=maker.house, gone_at=None, what="", run__version__spec__key=key).earliest("made_at")
+    bottles = Lot.objects.filter(house=maker.house, gone_at=None, what="", run__version__spec__key=key)
+    lot = bottles.filter(made_at__lt=setting.ago(days=len(amounts))).latest("made_at")
     for days, amount in enumerate(reversed(amounts), 1):
         change_lot(maker, lot.code, "used", {"amount": amount}, setting.now - timedelta(days=days))

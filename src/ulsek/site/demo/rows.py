@@ -7,7 +7,7 @@ import re
 from collections import defaultdict
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from typing import Any
 from uuid import uuid4
 from zoneinfo import ZoneInfo
@@ -77,7 +77,7 @@ def write_record() -> int:
 
 def load_record(setting: Setting) -> None:
     """Loads the recorded rows, moved by whole days of the house's calendar to the setting's now. The tables must be empty."""
-    moved = moved_to(setting.now, setting.zone)
+    moved = moved_by(setting.day - Setting(RECORDED_AT).day, setting.zone)
     text = moved(gzip.decompress(RECORD.read_bytes()).decode())
     rows: defaultdict[type[models.Model], list[models.Model]] = defaultdict(list)
     for item in serializers.deserialize("jsonl", text):
@@ -88,12 +88,11 @@ def load_record(setting: Setting) -> None:
             model._base_manager.bulk_create(objects, batch_size=_BATCH)
 
 
-def moved_to(now: datetime, zone: ZoneInfo) -> Callable[[str], str]:
-    """Returns a function that moves every date and moment of the history in a text by the whole days from RECORDED_AT to `now`, on the clock of `zone`.
+def moved_by(by: timedelta, zone: ZoneInfo) -> Callable[[str], str]:
+    """Returns a function that moves every date and moment of the history in a text by whole days, on the clock of `zone`.
 
     What was at three in the afternoon stays at three in the afternoon.
     """
-    by = now.astimezone(zone).date() - RECORDED_AT.astimezone(zone).date()
 
     def moved(found: re.Match[str]) -> str:
         text = found[0]

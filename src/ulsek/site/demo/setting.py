@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from functools import cached_property
 from typing import Any
@@ -64,9 +64,15 @@ class Setting:
         """Returns `now` minus a duration, given in the units of `timedelta` (days, hours, minutes)."""
         return self.now - timedelta(**parts)
 
+    @property
+    def day(self) -> date:
+        """The day of the demo house that it is at `now`: before the hour at which its day turns it is still the day before."""
+        local = self.now.astimezone(self.zone)
+        return local.date() - timedelta(days=local.time() < time.fromisoformat(self.data["house"]["day_turns"]))
+
     def on_day(self, days_ago: int, hour: float) -> datetime:
-        """Returns the moment at `hour` o'clock [h, fractions allowed] in the house's time zone, `days_ago` days before the date of `now`."""
-        midnight = self.now.astimezone(self.zone).replace(hour=0, minute=0, second=0, microsecond=0)
+        """Returns the moment at `hour` o'clock [h, fractions allowed] in the house's time zone, `days_ago` days before its day at `now`."""
+        midnight = datetime.combine(self.day, time(0), self.zone)
         return midnight - timedelta(days=days_ago) + timedelta(hours=hour)
 
     def this_morning(self) -> datetime:
