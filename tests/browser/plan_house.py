@@ -4,16 +4,12 @@ from datetime import UTC, date, datetime, timedelta
 
 import pytest
 
+from tests.morning import at_ten
+
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 FRIDAY = ("17:15", "19:30")
 LATE_START = timedelta(minutes=15)
 """How much later than its first minute the story may reach the plan, and still finds the same people with the same time before them."""
-
-
-def ten_in_the_morning():
-    """The zone in which it is between ten and eleven in the morning now, so that the day lies ahead whenever the story is told."""
-    ahead = (10 - datetime.now(UTC).hour + 24) % 24
-    return f"Etc/GMT{-(ahead if ahead <= 14 else ahead - 24):+d}"
 
 
 def from_now(hours):
@@ -30,8 +26,7 @@ class Plan:
         self.house = hand.call("GET", "/house")
         self.before = {row["spec"]: row["must_ml"] for row in hand.call("GET", "/plan/pars") if row["must_ml"]}
         self.people = hand.call("GET", "/plan/people")
-        self.changes = hand.call("GET", "/plan/days")
-        self._house(zone=ten_in_the_morning())
+        self._house(zone=at_ten())
         self.specs = {row["name"]: row["spec"] for row in hand.call("GET", "/plan/pars")}
         for spec in self.before:
             hand.call("PUT", f"/plan/pars/{spec}", {"must_ml": []})

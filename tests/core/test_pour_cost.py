@@ -20,7 +20,7 @@ PRICES = Prices({"white_sugar": Decimal("1.20"), "water": Decimal(0), "spirit": 
 
 
 def test_a_drink_costs_its_materials_through_its_preps_its_spill_and_its_garnish():
-    serve = PRICES.serve(DRINK)
+    serve = PRICES.cost_per_serve(DRINK)
     # 60 g of spirit at 30.00, and 40 g of a syrup that is half sugar at 1.20.
     assert (serve.amount, serve.unpriced) == (Decimal("1.80") + Decimal("0.024"), ())
     cost = pour_cost(serve.amount, ENTRY)
@@ -31,9 +31,9 @@ def test_a_drink_costs_its_materials_through_its_preps_its_spill_and_its_garnish
 
 def test_a_price_of_today_counts_at_every_depth_and_what_has_none_is_named():
     dearer = Prices({**PRICES.per_kg, "white_sugar": Decimal("12.00")}, PRICES.made)
-    assert dearer.serve(DRINK).amount - PRICES.serve(DRINK).amount == Decimal("0.216")
+    assert dearer.cost_per_serve(DRINK).amount - PRICES.cost_per_serve(DRINK).amount == Decimal("0.216")
     nobody_knows = Prices({"water": Decimal(0), "white_sugar": None}, PRICES.made)
-    assert nobody_knows.serve(DRINK).unpriced == ("white_sugar", "spirit")
+    assert nobody_knows.cost_per_serve(DRINK).unpriced == ("white_sugar", "spirit")
     free = pour_cost(Decimal(2), replace(ENTRY, price=None))
     assert (free.net_price, free.share_percent, free.margin) == (None, None, None)
     assert free.total == Decimal("2.2553")
@@ -42,7 +42,7 @@ def test_a_price_of_today_counts_at_every_depth_and_what_has_none_is_named():
 def test_a_prep_that_is_made_of_itself_is_refused():
     circle = Prices({}, {"a": Bill({"b": 1.0}, 1.0, 1.0), "b": Bill({"a": 1.0}, 1.0, 1.0)})
     with pytest.raises(Refusal, match="made of itself"):
-        circle.serve(circle.made["a"])
+        circle.cost_per_serve(circle.made["a"])
 
 
 def test_the_bill_of_a_spec_counts_each_line_where_it_went_in():
@@ -55,9 +55,9 @@ def test_the_bill_of_a_spec_counts_each_line_where_it_went_in():
     )
     done = evaluate(spec, known(spec))
     bill = bill_of(done)
-    assert bill.went_in_g == {"lemon_juice": 400.0, "white_sugar": 300.0, "water": 300.0}
+    assert bill.inputs_g == {"lemon_juice": 400.0, "white_sugar": 300.0, "water": 300.0}
     product = done.flow.steps[-1].state.mass_g
-    assert bill.out_g == pytest.approx(product + sum(stream.mass_g for stream in done.flow.streams.values()))
+    assert bill.output_g == pytest.approx(product + sum(stream.mass_g for stream in done.flow.streams.values()))
     assert bill.serves == pytest.approx(done.figures[-1]["volume_ml"] / 25.0)
 
 

@@ -5,7 +5,7 @@ from random import Random
 
 import pytest
 
-from ulsek.core.planning.used import UsedBetween, by_day, noted_use, par_from_use, run_out_share
+from ulsek.core.planning.used import BottleNote, UsedBetween, by_day, daily_use, par_from_use, run_out_share, used_by_notes
 
 
 def test_a_par_from_use_covers_all_but_the_share_of_days_that_it_says():
@@ -34,9 +34,9 @@ def test_what_a_count_found_is_spread_over_its_days_by_the_usual_week():
 def test_a_day_counts_once_it_is_over_and_one_without_a_note_is_one_without_use():
     day = [date(2026, 12, n) for n in range(1, 9)]
     noted = [UsedBetween(day[0], day[0], 300.0), UsedBetween(day[2], day[2], 500.0), UsedBetween(day[6], day[6], 900.0)]
-    found = noted_use(noted, (1.0,) * 7, today=day[6])
+    found = daily_use(noted, (1.0,) * 7, today=day[6])
     assert found == {day[0]: 300.0, day[1]: 0.0, day[2]: 500.0}
-    assert noted_use([UsedBetween(day[6], day[6], 900.0)], (1.0,) * 7, today=day[6]) == {}
+    assert daily_use([UsedBetween(day[6], day[6], 900.0)], (1.0,) * 7, today=day[6]) == {}
 
 
 def test_a_par_to_keep_is_in_whole_tens_and_never_below_what_follows():
@@ -44,3 +44,26 @@ def test_a_par_to_keep_is_in_whole_tens_and_never_below_what_follows():
     found = par_from_use(days, (500.0,) * 7, 10)
     assert all(kept % 10 == 0 and 0 <= kept - must < 10 for kept, must in zip(found.par.must_ml, found.must_ml, strict=True))
     assert found.par.use_ml == found.use_ml
+
+
+def test_what_a_count_finds_missing_was_used_since_the_count_before_it():
+    day = [date(2026, 12, n) for n in range(1, 11)]
+
+    def note(n, kind, ml, before=None, bottle=1):
+        return BottleNote(bottle, day[0], day[n], kind == "counted", ml, before)
+
+    notes = [
+        note(1, "used", 100.0),
+        note(3, "counted", 500.0, 700.0),
+        note(3, "counted", 300.0, 400.0, bottle=2),
+        # More than was thought, and one of which nobody recorded what was expected: no use, but counted.
+        note(5, "counted", 600.0, 500.0),
+        note(6, "counted", 550.0),
+        note(8, "counted", 400.0, 550.0),
+    ]
+    assert used_by_notes(notes, earliest=day[2]) == (
+        UsedBetween(day[1], day[1], 100.0),
+        UsedBetween(day[2], day[3], 200.0),
+        UsedBetween(day[2], day[3], 100.0),
+        UsedBetween(day[6], day[8], 150.0),
+    )

@@ -210,7 +210,7 @@ class Doors:
             "GET /plan/suppliers": ("/plan/suppliers", None), "PUT /plan/suppliers/{entry_id}": (f"/plan/suppliers/{self.yard}", {"weekdays": [1, 4], "cut_off": "16:00", "lead_days": 1, "arrives": "10:00"}, unknown),
             "GET /plan/orders": ("/plan/orders", None), "POST /plan/orders": ("/plan/orders", {"supplier": "Yard", "packs": {JUICE: 2}}),
             "DELETE /plan/orders/{order_id}": (self.ordered, None, unknown),
-            "POST /plan/orders/{order_id}/taken-in": (lambda: f"{self.ordered()}/taken-in", lambda _role: self.came(), unknown),
+            "POST /plan/orders/{order_id}/receipt": (lambda: f"{self.ordered()}/receipt", lambda _role: self.came(), unknown),
             "GET /plan/orders/{order_id}/order.pdf": (lambda: f"{self.ordered()}/order.pdf", None, unknown), "GET /plan/orders/{order_id}/order.csv": (lambda: f"{self.ordered()}/order.csv", None, unknown),
             "GET /plan/orders/{order_id}/order.txt": (lambda: f"{self.ordered()}/order.txt", None, unknown),
             "GET /plan/menu": ("/plan/menu", None), "PUT /plan/menu/{spec_id}": (f"/plan/menu/{self.drink}", {"first": "2100-01-01", "price": "12"}, unknown),

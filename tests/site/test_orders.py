@@ -26,7 +26,7 @@ def placed(place, packs, role="maker"):
 
 def took_in(place, order, **said):
     line = {"line": order["lines"][0]["id"], "packs": order["lines"][0]["packs"], "price": order["lines"][0]["price"], **said}
-    return place.apis["maker"].post(f"/plan/orders/{order['id']}/taken-in", {"lines": [line]})
+    return place.apis["maker"].post(f"/plan/orders/{order['id']}/receipt", {"lines": [line]})
 
 
 def test_what_is_ordered_is_counted_on_until_it_comes_short_and_is_lacking_again(planned):
@@ -37,14 +37,14 @@ def test_what_is_ordered_is_counted_on_until_it_comes_short_and_is_lacking_again
     wanted = lacking(planned)
     assert wanted > 1
     order = placed(planned, wanted)
-    assert (order["closed_at"], order["is_late"], order["differences"]) == (None, False, [])
+    assert (order["closed_at"], order["is_late"], order["discrepancies"]) == (None, False, [])
     assert lacking(planned) == 0, "what is ordered is not ordered twice"
 
     # At the door half of it is missing, and what came is dearer: the list wants the rest anew.
     came = wanted // 2
     answer = took_in(planned, order, packs=came, price="99.50")
     assert answer.status_code == 200, answer.content
-    said = answer.data["differences"]
+    said = answer.data["discrepancies"]
     assert said[0].endswith(f"{came} of {wanted} came") and "99.50 a pack instead of" in said[1]
     item = StockItem.objects.filter(house=planned.house, material=JUICE).order_by("-received_at").first()
     assert (item.supplier, str(item.price), item.remaining_g) == ("Calder Citrus Yard", "99.50", came * item.pack_g)
@@ -61,7 +61,7 @@ def test_an_order_goes_out_as_paper_table_and_text(planned):
     text = reader.get(f"{path}/order.txt").content.decode()
     assert text.startswith(f"{planned.house.name}, order for Calder Citrus Yard") and "3 ×" in text
     rows = list(csv.DictReader(io.StringIO(reader.get(f"{path}/order.csv").content.decode())))
-    assert [(row["supplier"], row["packs"], row["came_packs"]) for row in rows] == [("Calder Citrus Yard", "3", "")]
+    assert [(row["supplier"], row["packs"], row["received_packs"]) for row in rows] == [("Calder Citrus Yard", "3", "")]
     paper = PdfReader(io.BytesIO(reader.get(f"{path}/order.pdf").content)).pages[0].extract_text()
     assert "Calder Citrus Yard" in paper and "3 ×" in paper
     assert planned.apis["stranger"].get(f"{path}/order.pdf").status_code == 404
@@ -88,5 +88,5 @@ def test_an_order_that_cannot_be_is_refused_whole(planned):
     assert took_in(planned, order, refused="x" * 500).data["where"] == "lines/0/refused"
     assert StockItem.objects.count() == before, "nothing is taken in by half"
     whole = took_in(planned, order, packs=0, refused="mouldy")
-    assert whole.data["differences"][0].endswith("0 of 2 taken, the rest refused: mouldy")
+    assert whole.data["discrepancies"][0].endswith("0 of 2 taken, the rest refused: mouldy")
     assert StockItem.objects.count() == before

@@ -13,6 +13,7 @@ from django.test.utils import CaptureQueriesContext
 from pypdf import PdfReader
 
 from tests.core.cordial import FORM, JUICE
+from tests.morning import at_ten
 from tests.site.test_lots_api import bottled
 from ulsek.batches.models import Lot
 from ulsek.planning import facts
@@ -24,12 +25,6 @@ from ulsek.stores.actions.receive_delivery import Delivery, receive_delivery
 from ulsek.team.models import House
 
 ALL_DAY = [["00:30", "23:30"]] * 7
-
-
-def at_ten():
-    """The zone in which it is between ten and eleven in the morning now, so that a test has a day before it whenever it runs."""
-    ahead = (10 - datetime.now(UTC).hour + 24) % 24
-    return f"Etc/GMT{-(ahead if ahead <= 14 else ahead - 24):+d}"
 
 
 @pytest.fixture

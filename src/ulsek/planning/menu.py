@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import asdict
 from datetime import date, datetime
 from decimal import Decimal
 from functools import lru_cache
@@ -10,7 +11,7 @@ from functools import lru_cache
 from django.db.models import Q
 
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.planning.pour_cost import Bill, Prices, bill_of, pour_cost
+from ulsek.core.planning.pour_cost import Bill, Priced, Prices, bill_of, pour_cost
 from ulsek.core.release.allergen_sheet import allergen_sheet
 from ulsek.specs.allergens import answer_of
 from ulsek.specs.models import Spec, SpecState, Version
@@ -25,19 +26,32 @@ from .models import MenuDrink
 
 
 @lru_cache(maxsize=8192)
-def _bill(version: int, at: datetime) -> Bill | Refusal:
-    """Returns the bill of materials of a version, cached, or why there is none; a published version never changes, and `at` tells it from one of another database."""
+def _computed_bill(version: int, at: datetime) -> Bill:
+    """Returns the bill of materials of a version, cached: a published version never changes, and `at` tells it from one of another database. Raises Refusal as `bill_of` does."""
+    return bill_of(version_evaluated(Version.objects.select_related("spec__house").get(pk=version, at=at)))
+
+
+def _bill(version: int, at: datetime) -> Bill | None:
+    """Returns the bill of materials of a version; None if it cannot be evaluated by the rules of today."""
     try:
-        return bill_of(version_evaluated(Version.objects.select_related("spec__house").get(pk=version, at=at)))
-    except Refusal as refusal:
-        return refusal
+        return _computed_bill(version, at)
+    except Refusal:
+        return None
+
+
+def _cost(prices: Prices, bill: Bill | None) -> Priced | None:
+    """Returns the cost of one serve [currency]; None without a bill, and for a drink of preps that are made of one another."""
+    try:
+        return prices.cost_per_serve(bill) if bill is not None else None
+    except Refusal:
+        return None
 
 
 def _prices(house: House, bills: Iterable[Bill]) -> Prices:
     """Returns the prices of today of everything that goes into these bills, at any depth: of the newest delivery, or that of the material itself."""
     made: dict[str, Bill] = {}
     bought: set[str] = set()
-    wave = {key for bill in bills for key in bill.went_in_g}
+    wave = {key for bill in bills for key in bill.inputs_g}
     while wave:
         maker = {
             key: str(made_by)
@@ -46,10 +60,10 @@ def _prices(house: House, bills: Iterable[Bill]) -> Prices:
         }
         newest = Spec.objects.filter(house=house, key__in=maker.values(), newest__isnull=False).values_list("key", "newest", "newest__at")
         found = {key: _bill(version, at) for key, version, at in newest if version and at}
-        below = {key: bill for key, spec in maker.items() if isinstance(bill := found.get(spec), Bill)}
+        below = {key: bill for key, spec in maker.items() if (bill := found.get(spec)) is not None}
         made |= below
         bought |= wave - set(below)
-        wave = {key for bill in below.values() for key in bill.went_in_g} - set(made) - bought
+        wave = {key for bill in below.values() for key in bill.inputs_g} - set(made) - bought
     bodies = resolved_bodies(house, bought)[0]
     prices = {key: body.get("price_per_kg") for key, body in bodies.items()}
     return Prices({key: None if price is None else Decimal(str(price)) for key, price in prices.items()}, made)
@@ -65,28 +79,20 @@ def menu(member: Member, day: date) -> MenuOut:
         .order_by("spec__name")
     )
     bills = {row.spec_id: _bill(row.spec.newest.pk, row.spec.newest.at) for row in rows if row.spec.newest}
-    prices = _prices(house, [bill for bill in bills.values() if isinstance(bill, Bill)])
-    unpriced = {key: str(body["name"]) for key, body in resolved_bodies(house, prices.per_kg)[0].items()}
+    prices = _prices(house, [bill for bill in bills.values() if bill is not None])
+    names = {key: str(body["name"]) for key, body in resolved_bodies(house, prices.per_kg)[0].items()}
     found = []
     for row in rows:
-        bill = bills.get(row.spec_id)
-        serve = prices.serve(bill) if isinstance(bill, Bill) else None
-        entry = row.entry
+        serve, entry = _cost(prices, bills.get(row.spec_id)), row.entry
         found.append(
             MenuRow(
                 spec=row.spec_id,
                 name=row.spec.name,
-                first=entry.first,
-                last=entry.last,
-                price=entry.price,
-                tax_percent=entry.tax_percent,
-                garnish=entry.garnish,
-                garnish_cost=entry.garnish_cost,
-                spill_percent=entry.spill_percent,
+                **asdict(entry),
                 is_on=entry.covers(day),
                 withdrawn=row.spec.state == SpecState.WITHDRAWN,
                 cost=pour_cost(serve.amount, entry) if serve else None,
-                unpriced=tuple(unpriced.get(key, key) for key in serve.unpriced) if serve else (),
+                unpriced=tuple(names.get(key, key) for key in serve.unpriced) if serve else (),
             )
         )
     drinks = Spec.objects.filter(house=house, family="drink", state=SpecState.PUBLISHED).exclude(pk__in=[row.spec_id for row in rows])

@@ -51,6 +51,6 @@ def sheet_csv(member: Member, found: AllergenSheetOut) -> str:
     def rows() -> Iterator[tuple[str, ...]]:
         yield from sheet_rows(found.sheet, ("house", "day", "as of"), before)
         for name in found.failed:
-            yield (*before, name, *("ask" for _ in found.sheet.allergens), "", name)
+            yield (*before, name, *("ask" for _ in found.sheet.allergens), "", "", name)
 
     return csv_text(rows())

@@ -41,7 +41,7 @@ class DrinkToAdd:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MenuOut:
-    """The menu as of a day: the drinks of that day and later ones, how many of that day have no price, and the tax and spill that were said last."""
+    """The menu as of a day: the drinks of that day and later ones, how many of that day have no price, and tax and spill of the drink that came on it last."""
 
     day: date
     rows: tuple[MenuRow, ...]

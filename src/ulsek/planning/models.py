@@ -9,7 +9,7 @@ from typing import ClassVar
 
 from django.db import models
 
-from ulsek.core.planning.door import Ordered
+from ulsek.core.planning.order_receipt import OrderedLine
 from ulsek.core.planning.ordering import SupplierTerms
 from ulsek.core.planning.pars import DayChange as ChangedDay
 from ulsek.core.planning.pars import Par as WeekPar
@@ -155,7 +155,7 @@ class MenuDrink(models.Model):
 
 
 class PlacedOrder(models.Model):
-    """An order that was placed with a supplier. `arrives` is when it is expected (None: nobody knows); `closed_at` when it was taken in (None: it is still to come)."""
+    """An order that was placed with a supplier. `arrives` is when it is expected (None: nobody knows); `closed_at` when it was received (None: it is open)."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
     house = models.ForeignKey(House, models.CASCADE)
@@ -173,7 +173,7 @@ class PlacedOrder(models.Model):
 
 
 class PlacedLine(models.Model):
-    """A line of an order: so many packs of `pack_g` [g] at `price` each (None: nobody knows it), and what came of it (None: not taken in yet)."""
+    """A line of an order: so many packs of `pack_g` [g] at `price` each (None: nobody knows it), and what was received of it (None: not received yet)."""
 
     order = models.ForeignKey(PlacedOrder, models.CASCADE, related_name="lines")
     material = models.CharField(max_length=80, db_collation=EXACT)
@@ -181,14 +181,14 @@ class PlacedLine(models.Model):
     pack_g = models.DecimalField(max_digits=10, decimal_places=1)
     packs = models.PositiveSmallIntegerField()
     price = models.DecimalField(max_digits=10, decimal_places=2, null=True)
-    came_packs = models.PositiveSmallIntegerField(null=True)
-    came_price = models.DecimalField(max_digits=10, decimal_places=2, null=True)
+    received_packs = models.PositiveSmallIntegerField(null=True)
+    received_price = models.DecimalField(max_digits=10, decimal_places=2, null=True)
     refused = models.CharField(max_length=120, blank=True, default="")
 
     def __str__(self) -> str:
         return f"{self.packs} packs of {self.product}"
 
     @property
-    def ordered(self) -> Ordered:
-        """What was ordered, as the core reads it."""
-        return Ordered(self.product, self.packs, self.price)
+    def ordered(self) -> OrderedLine:
+        """The line as the core reads it."""
+        return OrderedLine(self.product, self.packs, self.price)

@@ -15,7 +15,7 @@ from ulsek.team.schema import Schema
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlacedLineOut:
-    """A line of an order: packs of `pack_g` [g] at `price` each, and what came of it; `came_packs` is null until it was taken in."""
+    """A line of an order: packs of `pack_g` [g] at `price` each, and what was received of it; `received_packs` is null for an open order."""
 
     id: int
     material: str
@@ -23,14 +23,14 @@ class PlacedLineOut:
     pack_g: float
     packs: int
     price: Decimal | None
-    came_packs: int | None
-    came_price: Decimal | None
+    received_packs: int | None
+    received_price: Decimal | None
     refused: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlacedOrderOut:
-    """An order, when it is expected, and, once it was taken in, what was not as it was ordered. `is_late` marks one that should be here and was not taken in."""
+    """An order with its expected arrival and, once it was received, its discrepancies. `is_late` marks an open order whose expected arrival is over."""
 
     id: UUID
     supplier: str
@@ -41,7 +41,7 @@ class PlacedOrderOut:
     is_late: bool
     price: Decimal
     lines: tuple[PlacedLineOut, ...]
-    differences: tuple[Message, ...]
+    discrepancies: tuple[Message, ...]
 
 
 class OrderIn(Schema):
@@ -51,8 +51,8 @@ class OrderIn(Schema):
     packs: dict[str, int] = Field(max_length=200)
 
 
-class CameIn(Schema):
-    """What came of a line: packs, the price of one (null: nobody knows it), and why the rest was refused."""
+class ReceivedLineIn(Schema):
+    """What was received of a line: packs, the price of one (null if unknown), and why the other packs were refused."""
 
     line: int
     packs: int
@@ -60,5 +60,5 @@ class CameIn(Schema):
     refused: str = ""
 
 
-class TakenInIn(Schema):
-    lines: list[CameIn] = Field(max_length=200)
+class ReceiptIn(Schema):
+    lines: list[ReceivedLineIn] = Field(max_length=200)

@@ -12,7 +12,7 @@ from django.shortcuts import get_object_or_404
 
 from ulsek.core.base.messages import Computed
 from ulsek.core.base.tables import csv_text
-from ulsek.core.planning.door import Came, differences
+from ulsek.core.planning.order_receipt import ReceivedLine, discrepancies
 from ulsek.team.access import Member
 
 from .models import PlacedLine, PlacedOrder
@@ -20,7 +20,7 @@ from .order_schemas import PlacedLineOut, PlacedOrderOut
 from .papers import STYLE
 
 _SHOWN = timedelta(days=14)
-"""How long an order that was taken in is listed."""
+"""How long a received order is listed."""
 
 
 def _line(line: PlacedLine) -> PlacedLineOut:
@@ -31,20 +31,20 @@ def _line(line: PlacedLine) -> PlacedLineOut:
         pack_g=float(line.pack_g),
         packs=line.packs,
         price=line.price,
-        came_packs=line.came_packs,
-        came_price=line.came_price,
+        received_packs=line.received_packs,
+        received_price=line.received_price,
         refused=line.refused,
     )
 
 
 def order_row(order: PlacedOrder, now: datetime) -> PlacedOrderOut:
     """Returns an order as lists show it."""
-    lines = sorted(order.lines.all(), key=lambda line: (line.product, line.pk))
+    lines = sorted(order.lines.all(), key=lambda line: (line.product, line.material))
     found = [
         said
         for line in lines
-        if line.came_packs is not None
-        for said in differences(line.ordered, Came(line.came_packs, line.came_price, line.refused))
+        if line.received_packs is not None
+        for said in discrepancies(line.ordered, ReceivedLine(line.received_packs, line.received_price, line.refused))
     ]
     return PlacedOrderOut(
         id=order.pk,
@@ -56,16 +56,20 @@ def order_row(order: PlacedOrder, now: datetime) -> PlacedOrderOut:
         is_late=order.closed_at is None and order.arrives is not None and order.arrives < now,
         price=sum((line.price * line.packs for line in lines if line.price is not None), Decimal(0)),
         lines=tuple(map(_line, lines)),
-        differences=tuple(found),
+        discrepancies=tuple(found),
     )
 
 
 def placed_orders(member: Member, now: datetime) -> list[PlacedOrderOut]:
-    """Returns the orders that are still to come, by when they are expected, then those that were taken in within two weeks."""
+    """Returns the open orders by expected arrival, those without one last, then the orders that were received in the last 14 days by time of receipt."""
     rows = PlacedOrder.objects.filter(house=member.house).filter(Q(closed_at=None) | Q(closed_at__gte=now - _SHOWN))
     found = rows.select_related("placed_by").prefetch_related("lines").order_by("placed_at")
-    far = now + timedelta(days=3650)
-    return sorted((order_row(one, now) for one in found), key=lambda one: (one.closed_at is not None, one.closed_at or one.arrives or far))
+    return [order_row(one, now) for one in sorted(found, key=_listed_at)]
+
+
+def _listed_at(order: PlacedOrder) -> tuple[bool, bool, datetime]:
+    at = order.closed_at or order.arrives
+    return order.closed_at is not None, at is None, at or order.placed_at
 
 
 def one_order(member: Member, order_id: UUID, now: datetime) -> PlacedOrderOut:
@@ -93,7 +97,7 @@ def order_csv(order: PlacedOrderOut) -> str:
     def said(value: object) -> str:
         return "" if value is None else str(value)
 
-    head = ("supplier", "product", "packs", "pack_g", "price", "came_packs", "came_price", "refused")
+    head = ("supplier", "product", "packs", "pack_g", "price", "received_packs", "received_price", "refused")
     rows = [
         (
             order.supplier,
@@ -101,8 +105,8 @@ def order_csv(order: PlacedOrderOut) -> str:
             str(line.packs),
             f"{line.pack_g:g}",
             said(line.price),
-            said(line.came_packs),
-            said(line.came_price),
+            said(line.received_packs),
+            said(line.received_price),
             line.refused,
         )
         for line in order.lines

@@ -1,4 +1,4 @@
-"""Placed orders over HTTP: placed, handed out, taken back, taken in at the door."""
+"""Orders over HTTP: placed, exported, cancelled, received."""
 
 from __future__ import annotations
 
@@ -8,12 +8,12 @@ from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Router, Status
 
-from ulsek.core.planning.door import Came
+from ulsek.core.planning.order_receipt import ReceivedLine
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
 
-from .actions.place_order import drop_order, place_order, take_in
-from .order_schemas import OrderIn, PlacedOrderOut, TakenInIn
+from .actions.place_order import cancel_order, place_order, receive_order
+from .order_schemas import OrderIn, PlacedOrderOut, ReceiptIn
 from .orders import one_order, order_csv, order_html, order_text, placed_orders
 
 router = Router(tags=["planning"])
@@ -21,29 +21,29 @@ router = Router(tags=["planning"])
 
 @router.get("/plan/orders", response=answers(tuple[PlacedOrderOut, ...]))
 def orders(request: HttpRequest) -> list[PlacedOrderOut]:
-    """The orders that are still to come, and those that were taken in within two weeks."""
+    """The open orders, and those that were received in the last 14 days."""
     return placed_orders(member_of(request), timezone.now())
 
 
 @router.post("/plan/orders", response={201: answers(PlacedOrderOut)})
 def place(request: HttpRequest, payload: OrderIn) -> Status[PlacedOrderOut]:
-    """Writes down an order that was placed with a supplier."""
+    """Stores an order that was placed with a supplier."""
     member, now = member_of(request), timezone.now()
     return Status(201, one_order(member, place_order(member, payload.supplier, payload.packs).pk, now))
 
 
 @router.delete("/plan/orders/{order_id}", response={204: None})
-def take_back(request: HttpRequest, order_id: UUID) -> Status[None]:
-    """Takes back an order that is still to come."""
-    drop_order(member_of(request), order_id)
+def cancel(request: HttpRequest, order_id: UUID) -> Status[None]:
+    """Cancels an open order."""
+    cancel_order(member_of(request), order_id)
     return Status(204, None)
 
 
-@router.post("/plan/orders/{order_id}/taken-in", response=answers(PlacedOrderOut))
-def at_the_door(request: HttpRequest, order_id: UUID, payload: TakenInIn) -> PlacedOrderOut:
-    """Takes in what came of an order; what is lacking is not expected any more."""
+@router.post("/plan/orders/{order_id}/receipt", response=answers(PlacedOrderOut))
+def receive(request: HttpRequest, order_id: UUID, payload: ReceiptIn) -> PlacedOrderOut:
+    """Receives an order and closes it; missing packs are not expected any more."""
     member, now = member_of(request), timezone.now()
-    take_in(member, order_id, [(one.line, Came(one.packs, one.price, one.refused)) for one in payload.lines])
+    receive_order(member, order_id, [(one.line, ReceivedLine(one.packs, one.price, one.refused)) for one in payload.lines])
     return one_order(member, order_id, now)
 
 

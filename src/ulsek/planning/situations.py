@@ -26,7 +26,8 @@ from ulsek.team.models import House, Membership, Role
 
 from .calendar import days_of, minutes_from, windows_of
 from .facts import preps_of
-from .models import Away, DayChange, Hours, ListWish, Par, PlacedLine, Terms
+from .models import Away, DayChange, Hours, ListWish, Par, PlacedLine
+from .supplier_terms import terms_of
 
 
 @dataclass(frozen=True)
@@ -101,7 +102,7 @@ def _runs(house: House) -> QuerySet[Run]:
 
 
 def _taken_g(open_runs: Iterable[Run]) -> Mapping[str, float]:
-    """Returns the mass that batches under way have taken of each supply [g]. It is subtracted from the stock itself only when a batch is finished."""
+    """Returns the mass [g] that unfinished batches have used, by supply. The stock itself is reduced only when a batch is finished."""
     taken: dict[str, float] = defaultdict(float)
     for run in open_runs:
         for supply, mass in run.projection.get("taken_g", {}).items():
@@ -183,8 +184,7 @@ def _materials(house: House, preps: Mapping[str, PrepFacts], now: datetime, take
         last[item.material] = item
         if item.gone_at is None and not item.recalled:
             here[item.material] += float(item.remaining_g) - taken_g.get(f"delivery:{item.pk}", 0.0)
-    terms = {plain(row.supplier.name): row.terms for row in Terms.objects.filter(supplier__house=house).select_related("supplier")}
-    names, ordered = described(house), _ordered(house, now)
+    terms, names, ordered = terms_of(house), described(house), _ordered(house, now)
     found = {}
     for key, item in last.items():
         delivery = next_delivery(terms.get(plain(item.supplier), USUAL_TERMS), now)
@@ -203,7 +203,7 @@ def _materials(house: House, preps: Mapping[str, PrepFacts], now: datetime, take
 
 
 def _ordered(house: House, now: datetime) -> dict[str, list[Coming]]:
-    """Returns what is ordered and not taken in yet, by material; an order that should have come a day ago or longer is not counted on."""
+    """Returns the quantities of open orders by material key. Orders that are overdue by more than a day are omitted (see `expected_arrival_min`)."""
     found: dict[str, list[Coming]] = defaultdict(list)
     lines = PlacedLine.objects.filter(order__house=house, order__closed_at=None, order__arrives__isnull=False)
     for key, arrives, packs, pack_g in lines.values_list("material", "order__arrives", "packs", "pack_g"):

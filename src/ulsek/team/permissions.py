@@ -292,7 +292,7 @@ NEEDED: Mapping[str, Role | None] = {
     "GET /plan/orders": Role.READER,
     "POST /plan/orders": Role.MAKER,
     "DELETE /plan/orders/{order_id}": Role.MAKER,
-    "POST /plan/orders/{order_id}/taken-in": Role.MAKER,
+    "POST /plan/orders/{order_id}/receipt": Role.MAKER,
     "GET /plan/orders/{order_id}/order.pdf": Role.READER,
     "GET /plan/orders/{order_id}/order.csv": Role.READER,
     "GET /plan/orders/{order_id}/order.txt": Role.READER,

@@ -2507,13 +2507,13 @@ export interface paths {
         };
         /**
          * Orders
-         * @description The orders that are still to come, and those that were taken in within two weeks.
+         * @description The open orders, and those that were received in the last 14 days.
          */
         get: operations["ulsek_planning_orders_api_orders"];
         put?: never;
         /**
          * Place
-         * @description Writes down an order that was placed with a supplier.
+         * @description Stores an order that was placed with a supplier.
          */
         post: operations["ulsek_planning_orders_api_place"];
         delete?: never;
@@ -2533,10 +2533,10 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Take Back
-         * @description Takes back an order that is still to come.
+         * Cancel
+         * @description Cancels an open order.
          */
-        delete: operations["ulsek_planning_orders_api_take_back"];
+        delete: operations["ulsek_planning_orders_api_cancel"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2602,7 +2602,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/plan/orders/{order_id}/taken-in": {
+    "/api/plan/orders/{order_id}/receipt": {
         parameters: {
             query?: never;
             header?: never;
@@ -2612,10 +2612,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * At The Door
-         * @description Takes in what came of an order; what is lacking is not expected any more.
+         * Receive
+         * @description Receives an order and closes it; missing packs are not expected any more.
          */
-        post: operations["ulsek_planning_orders_api_at_the_door"];
+        post: operations["ulsek_planning_orders_api_receive"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5490,23 +5490,6 @@ export interface components {
             said: string;
         };
         /**
-         * CameIn
-         * @description What came of a line: packs, the price of one (null: nobody knows it), and why the rest was refused.
-         */
-        CameIn: {
-            /** Line */
-            line: number;
-            /** Packs */
-            packs: number;
-            /** Price */
-            price?: number | string | null;
-            /**
-             * Refused
-             * @default
-             */
-            refused: string;
-        };
-        /**
          * CaptureIn
          * @description Rows of weighings, in order.
          */
@@ -7778,7 +7761,7 @@ export interface components {
              */
             tax_percent: number | string;
         };
-        /** @description The menu as of a day: the drinks of that day and later ones, how many of that day have no price, and the tax and spill that were said last. */
+        /** @description The menu as of a day: the drinks of that day and later ones, how many of that day have no price, and tax and spill of the drink that came on it last. */
         MenuOut: {
             addable: components["schemas"]["DrinkToAdd"][];
             /** Format: date */
@@ -8433,24 +8416,24 @@ export interface components {
             /** Pin */
             pin: string;
         };
-        /** @description A line of an order: packs of `pack_g` [g] at `price` each, and what came of it; `came_packs` is null until it was taken in. */
+        /** @description A line of an order: packs of `pack_g` [g] at `price` each, and what was received of it; `received_packs` is null for an open order. */
         PlacedLineOut: {
-            came_packs: number | null;
-            came_price: string | null;
             id: number;
             material: string;
             pack_g: number;
             packs: number;
             price: string | null;
             product: string;
+            received_packs: number | null;
+            received_price: string | null;
             refused: string;
         };
-        /** @description An order, when it is expected, and, once it was taken in, what was not as it was ordered. `is_late` marks one that should be here and was not taken in. */
+        /** @description An order with its expected arrival and, once it was received, its discrepancies. `is_late` marks an open order whose expected arrival is over. */
         PlacedOrderOut: {
             arrives: string | null;
             by: string;
             closed_at: string | null;
-            differences: string[];
+            discrepancies: string[];
             /** Format: uuid */
             id: string;
             is_late: boolean;
@@ -8928,9 +8911,31 @@ export interface components {
             lots: string[];
             runs: string[];
         };
+        /** ReceiptIn */
+        ReceiptIn: {
+            /** Lines */
+            lines: components["schemas"]["ReceivedLineIn"][];
+        };
         /** @description How many deliveries were taken in. */
         Received: {
             count: number;
+        };
+        /**
+         * ReceivedLineIn
+         * @description What was received of a line: packs, the price of one (null if unknown), and why the other packs were refused.
+         */
+        ReceivedLineIn: {
+            /** Line */
+            line: number;
+            /** Packs */
+            packs: number;
+            /** Price */
+            price?: number | string | null;
+            /**
+             * Refused
+             * @default
+             */
+            refused: string;
         };
         /** @description A sum that a person used: its inputs as given, and its answer as text. */
         RecentOut: {
@@ -9801,7 +9806,7 @@ export interface components {
             round: number;
             turn: number;
         };
-        /** @description A drink: a mark for each allergen of the sheet, and the answer with every way by which each comes in. A mark is "holds"; "gear" if only shared equipment brings it; "ask" if nobody has said what something in it holds; else empty. */
+        /** @description A drink: a mark for each allergen of the sheet, and the answer with every way by which each comes in. A mark is "holds" if an ingredient contains it; else "ask" if the allergens of an ingredient are unknown; else "gear" if shared equipment may carry it; else empty. */
         SheetRow: {
             answer: components["schemas"]["AllergenAnswer"];
             marks: ("holds" | "gear" | "ask" | "")[];
@@ -11024,11 +11029,6 @@ export interface components {
             spec: {
                 [key: string]: unknown;
             };
-        };
-        /** TakenInIn */
-        TakenInIn: {
-            /** Lines */
-            lines: components["schemas"]["CameIn"][];
         };
         /** @description How many settled amounts went into the draft of a spec. */
         TakenOut: {
@@ -15018,7 +15018,7 @@ export interface operations {
             };
         };
     };
-    ulsek_planning_orders_api_take_back: {
+    ulsek_planning_orders_api_cancel: {
         parameters: {
             query?: never;
             header?: never;
@@ -15098,7 +15098,7 @@ export interface operations {
             };
         };
     };
-    ulsek_planning_orders_api_at_the_door: {
+    ulsek_planning_orders_api_receive: {
         parameters: {
             query?: never;
             header?: never;
@@ -15109,7 +15109,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TakenInIn"];
+                "application/json": components["schemas"]["ReceiptIn"];
             };
         };
         responses: {

@@ -21,8 +21,8 @@ _ALL_SOLIDS = ("sweetener", "acid")
 
 
 def check_packs(pack_g: Decimal, price: Decimal | None, packs: int) -> None:
-    """Raises Refusal, at its place, for a pack of 0 g or less or more than a tonne, a price outside 0 to `MOST_PRICE` (None: not known), and fewer than 1 or more than
-    `MOST_PACKS` of them.
+    """Raises Refusal, at its place, for a pack of 0 g or less or more than a tonne, a price as `check_price` does, and fewer than 1 or more than `MOST_PACKS` of
+    them.
     """
     if not pack_g.is_finite() or not 0 < pack_g <= Decimal(MOST_G):
         raise Refusal(
@@ -31,13 +31,27 @@ def check_packs(pack_g: Decimal, price: Decimal | None, packs: int) -> None:
             message("a pack weighs more than nothing, at most a tonne"),
             code="out_of_bounds",
         )
-    if price is not None and (not price.is_finite() or not 0 <= price <= MOST_PRICE):
-        raise Refusal(message("{value} cannot be", value=str(price)), "price", message("a price is nothing or more"), code="out_of_bounds")
-    if not 1 <= packs <= MOST_PACKS:
+    check_price(price, "price")
+    check_count(packs, 1, "packs")
+
+
+def check_price(price: Decimal | None, where: str) -> None:
+    """Raises Refusal at `where` for a price of a pack outside 0 to `MOST_PRICE`, and for one finer than 0.01, which would be rounded when it is stored; None is allowed."""
+    if price is None:
+        return
+    if not price.is_finite() or not 0 <= price <= MOST_PRICE:
+        raise Refusal(message("{value} cannot be", value=str(price)), where, message("a price is nothing or more"), code="out_of_bounds")
+    if price != price.quantize(_CENT):
+        raise Refusal(message("{value} cannot be", value=str(price)), where, message("to {step}", step=str(_CENT)), code="out_of_bounds")
+
+
+def check_count(packs: int, least: int, where: str) -> None:
+    """Raises Refusal at `where` for a count of packs below `least` or above `MOST_PACKS` [count]."""
+    if not least <= packs <= MOST_PACKS:
         raise Refusal(
             message("{packs} packs cannot be", packs=packs),
-            "packs",
-            message("from 1 to {most}", most=Computed(MOST_PACKS, decimals=0)),
+            where,
+            message("from {least} to {most}", least=least, most=Computed(MOST_PACKS, decimals=0)),
             code="out_of_bounds",
         )
 

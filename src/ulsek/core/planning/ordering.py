@@ -79,8 +79,9 @@ _OVERDUE_MIN = figure("overdue_order_min")
 
 
 def expected_arrival_min(arrives_min: float) -> float | None:
-    """Returns when a placed order is expected [min from now]: when it was due, or now if that is over; None a day after that, when nobody should count on it. Source: house
-    experience.
+    """Returns the expected arrival of an open order [min from now]: `arrives_min`, or 0 for an order that is overdue by at most a day; None if it is overdue by more.
+
+    Source: house experience.
     """
     return None if arrives_min < -_OVERDUE_MIN else max(0.0, arrives_min)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
 
@@ -25,15 +25,15 @@ _LEAST_SERVES = 0.001
 
 @dataclass(frozen=True, slots=True)
 class Bill:
-    """Bill of materials of a spec: mass of each bought or made material that goes in [g], mass of all that comes out [g], and serves [count]."""
+    """Bill of materials of one batch: mass of every input by material key [g], mass of product and by-products [g], and serves [count]."""
 
-    went_in_g: Mapping[str, float]
-    out_g: float
+    inputs_g: Mapping[str, float]
+    output_g: float
     serves: float
 
 
 def bill_of(evaluation: Evaluation) -> Bill:
-    """Returns the bill of materials of a spec. What comes from its own vessels and by-products is counted where it went in. Raises Refusal for a spec that makes nothing."""
+    """Returns the bill of materials of a spec; what a step takes from the spec's own vessels and by-products is no input. Raises Refusal for a spec that makes nothing."""
     if evaluation.flow.refusal:
         raise evaluation.flow.refusal
     if evaluation.last is None:
@@ -63,20 +63,20 @@ class Prices:
     per_kg: Mapping[str, Decimal | None]
     made: Mapping[str, Bill]
 
-    def of(self, bill: Bill, depth: int = 0) -> Priced:
-        """Returns the cost of everything that went in. A prep costs what its own materials cost over all that it gives, by mass.
+    def cost_of(self, bill: Bill, depth: int = 0) -> Priced:
+        """Returns the cost of all inputs of a batch [currency]. A house-made input costs the inputs of its own batch, shared over product and by-products by mass.
 
         Raises Refusal for preps nested deeper than eight, which can only be a circle. Source: definition.
         """
         if depth > _DEEPEST:
             raise Refusal(message("A prep is made of itself"), "materials", remedy=message("Break the circle"), code="circle")
         total, unpriced = Decimal(0), dict[str, None]()
-        for key, mass in bill.went_in_g.items():
+        for key, mass in bill.inputs_g.items():
             kilograms = Decimal(repr(mass)) / 1000
             inner = self.made.get(key)
-            if inner is not None and inner.out_g > 0:
-                below = self.of(inner, depth + 1)
-                total += below.amount * kilograms / (Decimal(repr(inner.out_g)) / 1000)
+            if inner is not None and inner.output_g > 0:
+                below = self.cost_of(inner, depth + 1)
+                total += below.amount * kilograms / (Decimal(repr(inner.output_g)) / 1000)
                 unpriced |= dict.fromkeys(below.unpriced)
             elif (price := self.per_kg.get(key)) is not None:
                 total += price * kilograms
@@ -84,9 +84,9 @@ class Prices:
                 unpriced[key] = None
         return Priced(total, tuple(unpriced))
 
-    def serve(self, bill: Bill) -> Priced:
-        """Returns the cost of one serve. Source: definition."""
-        batch = self.of(bill)
+    def cost_per_serve(self, bill: Bill) -> Priced:
+        """Returns the cost of the inputs of one serve [currency]. Raises Refusal as `cost_of` does. Source: definition."""
+        batch = self.cost_of(bill)
         return Priced(batch.amount / Decimal(repr(max(bill.serves, _LEAST_SERVES))), batch.unpriced)
 
 
@@ -149,18 +149,18 @@ class PourCost:
     materials: Decimal
     spill: Decimal
     garnish: Decimal
-    net_price: Decimal | None = field(default=None)
+    net_price: Decimal | None = None
 
     @property
     @in_answer()
     def total(self) -> Decimal:
-        """Returns the pour cost [currency]."""
+        """Returns the total cost of one drink [currency]: materials, spill and garnish."""
         return self.materials + self.spill + self.garnish
 
     @property
     @in_answer()
     def share_percent(self) -> Decimal | None:
-        """Returns the pour cost in percent of the price without tax, to a tenth; None without a price. Source: definition."""
+        """Returns total cost / price without tax [%], rounded to 0.1; None without a price. Source: definition."""
         if self.net_price is None or self.net_price <= 0:
             return None
         return (_HUNDRED * self.total / self.net_price).quantize(Decimal("0.1"))
@@ -168,14 +168,14 @@ class PourCost:
     @property
     @in_answer()
     def margin(self) -> Decimal | None:
-        """Returns what a drink leaves of its price after tax and pour cost [currency]; None without a price."""
+        """Returns the price without tax minus the total cost [currency]; None without a price. Source: definition."""
         return None if self.net_price is None else self.net_price - self.total
 
 
 def pour_cost(serve: Decimal, entry: MenuEntry) -> PourCost:
-    """Returns the pour cost of one drink whose materials cost `serve` [currency].
+    """Returns the pour cost of one drink whose materials cost `serve` [currency]; `spill_percent` of what is poured is lost: materials / (1 - spill).
 
-    Of what is taken from the bottles `spill_percent` never reaches a glass: materials / (1 - spill). 2.00 with 5 % spill and a garnish of 0.15 at 12.10 with
+    2.00 with 5 % spill and a garnish of 0.15 at 12.10 with
     21 % tax: 2.1053 + 0.15 of 10.00, 22.6 %. Source: definition.
     """
     materials = serve.quantize(CENT)

@@ -237,7 +237,7 @@ class _Draft:
                 self.takes.setdefault(part, []).append(taken)
 
     def missed(self, key: str, met: Met, ready_min: float | None, why: Why, materials: tuple[str, ...]) -> bool:
-        """Notes a demand that is not met in time: a batch that needs it gets a later earliest start, an opening becomes a shortage. Returns False."""
+        """Records a demand that is not met in time and returns False: of a batch as its later earliest start, of an opening as a shortage [mL]."""
         demand = met.demand
         if demand.batch is not None:
             until = math.inf if ready_min is None else ready_min

@@ -40,15 +40,46 @@ class ParFromUse:
 
     @property
     def par(self) -> Par:
-        """The par to keep: volumes rounded up to 10 mL. Source: house experience."""
+        """Returns the par to store: volumes rounded up to whole 10 mL. Source: house experience."""
         return Par(tuple(_STEP_ML * math.ceil(ml / _STEP_ML - 1e-9) for ml in self.must_ml), self.use_ml)
 
 
-def noted_use(noted: Iterable[UsedBetween], usual_ml: tuple[float, ...], today: date) -> dict[date, float]:
-    """Returns what was used [mL] on each day from the first that was noted to the last, `today` and later left out: a day is counted once it is over. A day in between on which
-    nothing was noted counts as 0.
+@dataclass(frozen=True, slots=True)
+class BottleNote:
+    """A record about one bottle on a day: the volume used `ml` [mL]; for a count the volume left, and the volume `before_ml` [mL] that was expected (None: not recorded).
+
+    `bottle` identifies it, and `made` is the day from which it could be used.
     """
-    found = {day: ml for day, ml in by_day(noted, usual_ml).items() if day < today}
+
+    bottle: int
+    made: date
+    day: date
+    is_count: bool
+    ml: float
+    before_ml: float | None = None
+
+
+def used_by_notes(notes: Iterable[BottleNote], earliest: date) -> tuple[UsedBetween, ...]:
+    """Returns the use that follows from notes in order of time. What a count finds missing was used since the count before it, or since the bottle was made, not before `earliest`.
+
+    A count that finds more than was expected is omitted.
+    """
+    found: list[UsedBetween] = []
+    counted_on: dict[int, date] = {}
+    for note in notes:
+        if not note.is_count:
+            found.append(UsedBetween(note.day, note.day, note.ml))
+            continue
+        since = min(note.day, counted_on.get(note.bottle, max(earliest, note.made)))
+        counted_on[note.bottle] = note.day
+        if note.before_ml is not None and note.before_ml > note.ml:
+            found.append(UsedBetween(since, note.day, note.before_ml - note.ml))
+    return tuple(found)
+
+
+def daily_use(used: Iterable[UsedBetween], usual_ml: tuple[float, ...], today: date) -> dict[date, float]:
+    """Returns the use [mL] of each day before `today`, from the first to the last day with a note; 0 for a day in between without one."""
+    found = {day: ml for day, ml in by_day(used, usual_ml).items() if day < today}
     if not found:
         return {}
     first, last = min(found), max(found)

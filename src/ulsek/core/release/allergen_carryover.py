@@ -25,7 +25,7 @@ class CarryOver:
 
 
 USED_ONCE = frozenset({"ice", "paper filters", "glass"})
-"""Equipment that carries nothing from one spec to the next: it is used up, or a guest's own. Warnings that are always there hide those that matter; house judgement."""
+"""Names of equipment that is used for one batch or one guest only, so that it carries no allergen to another spec. House judgement."""
 
 
 def _gear_of(step: Step, evaluation: Evaluation) -> tuple[str, ...]:

@@ -38,7 +38,7 @@ Mark = Literal["holds", "gear", "ask", ""]
 class SheetRow:
     """A drink: a mark for each allergen of the sheet, and the answer with every way by which each comes in.
 
-    A mark is "holds"; "gear" if only shared equipment brings it; "ask" if nobody has said what something in it holds; else empty.
+    A mark is "holds" if an ingredient contains it; else "ask" if the allergens of an ingredient are unknown; else "gear" if shared equipment may carry it; else empty.
     """
 
     name: str
@@ -83,13 +83,20 @@ def _words(answer: AllergenAnswer) -> Iterator[str]:
 def _marks(answer: AllergenAnswer, allergens: Sequence[str]) -> tuple[Mark, ...]:
     held = {item.allergen for item in answer.contains}
     carried = {item.allergen for item in answer.shared}
-    rest: Mark = "ask" if answer.unknown else ""
-    return tuple("holds" if word in held else "gear" if word in carried else rest for word in allergens)
+
+    def mark(word: str) -> Mark:
+        if word in held:
+            return "holds"
+        # Cleaning the equipment is not enough while an ingredient is unknown.
+        return "ask" if answer.unknown else "gear" if word in carried else ""
+
+    return tuple(map(mark, allergens))
 
 
 def sheet_rows(sheet: AllergenSheet, head: Sequence[str], before: Sequence[str]) -> Iterator[tuple[str, ...]]:
-    """Yields the sheet as rows of a table, the first one with the names of its columns; each row begins with the cells `before`, named by `head`."""
-    yield (*head, "drink", *sheet.allergens, "through", "unknown")
+    """Yields the sheet as rows of a table, the column names first. Each row starts with the cells `before`, whose column names are `head`."""
+    yield (*head, "drink", *sheet.allergens, "through", "gear", "unknown")
     for row in sheet.rows:
         through = "; ".join(str(item.words) for item in row.answer.contains)
-        yield (*before, row.name, *row.marks, through, "; ".join(row.answer.unknown))
+        gear = "; ".join(f"{item.gear}: {item.allergen} ({item.source})" for item in row.answer.shared)
+        yield (*before, row.name, *row.marks, through, gear, "; ".join(row.answer.unknown))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import asdict, replace
 from decimal import ROUND_HALF_UP, Decimal
 from uuid import UUID
 
@@ -63,16 +63,7 @@ def keep_drink(member: Member, spec_id: UUID, entry: MenuEntry) -> MenuDrink:
     """
     spec = _drink_of(member, spec_id)
     kept = _as_stored(checked_entry(entry))
-    said = {
-        "first": kept.first,
-        "last": kept.last,
-        "price": kept.price,
-        "tax_percent": kept.tax_percent,
-        "garnish": kept.garnish,
-        "garnish_cost": kept.garnish_cost,
-        "spill_percent": kept.spill_percent,
-    }
-    row, _ = MenuDrink.objects.update_or_create(house=member.house, spec=spec, defaults=said)
+    row, _ = MenuDrink.objects.update_or_create(house=member.house, spec=spec, defaults=asdict(kept))
     member.wrote("keep_drink", spec.name, price="" if kept.price is None else str(kept.price))
     return row
 

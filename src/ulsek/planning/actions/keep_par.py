@@ -50,8 +50,9 @@ def keep_par(member: Member, spec_id: UUID, must_ml: Sequence[float]) -> Par | N
         if rows.delete()[0]:
             member.wrote("drop_par", spec.name)
         return None
+    # What is known of its use stays: another par does not change how much is poured.
     par, _ = rows.update_or_create(
-        defaults={"must_ml": list(week), "use_ml": None}, create_defaults={"house": member.house, "spec": spec, "must_ml": list(week)}
+        defaults={"must_ml": list(week)}, create_defaults={"house": member.house, "spec": spec, "must_ml": list(week)}
     )
     member.wrote("keep_par", spec.name, must_ml=list(week))
     return par

@@ -16,7 +16,7 @@ from ..models import Terms
 
 @action
 def keep_terms(member: Member, entry_id: UUID, terms: SupplierTerms) -> Terms:
-    """Stores when a supplier delivers and returns the row. Raises Http404 if the register has no such supplier, and Refusal as `checked_terms` does."""
+    """Stores the delivery terms of a supplier and returns the row. Raises Http404 if the register has no such supplier, and Refusal as `checked_terms` does."""
     checked_terms(terms)
     row = get_object_or_404(RegisterRow, house=member.house, kind="supplier", pk=entry_id)
     said = {"weekdays": sorted(terms.weekdays), "cut_off": terms.cut_off, "lead_days": terms.lead_days, "arrives": terms.arrives}

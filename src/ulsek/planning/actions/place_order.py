@@ -1,4 +1,4 @@
-"""Place an order with a supplier, take it back, and take in what came of it."""
+"""Place an order with a supplier, cancel it, and receive it."""
 
 from __future__ import annotations
 
@@ -13,16 +13,17 @@ from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import plain
-from ulsek.core.planning.door import Came, checked_came, checked_order
+from ulsek.core.materials.delivery import check_count
+from ulsek.core.planning.order_receipt import ReceivedLine
 from ulsek.core.planning.ordering import USUAL_TERMS, next_delivery
 from ulsek.stores.actions.receive_delivery import Delivery, receive_delivery
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked
-from ulsek.team.models import House
 
-from ..models import PlacedLine, PlacedOrder, Terms
+from ..models import PlacedLine, PlacedOrder
+from ..supplier_terms import terms_of
 
 MOST_LINES = 100
 MOST_WHY = 120
@@ -30,7 +31,7 @@ MOST_WHY = 120
 
 @action
 def place_order(member: Member, supplier: str, packs: Mapping[str, int], at: datetime | None = None) -> PlacedOrder:
-    """Stores an order of so many packs [count] of each material, by key, in the packs and at the prices of their last delivery, and returns it.
+    """Stores an order and returns it. `packs` [count] is the number of packs by material key; pack size and price are those of the last delivery of the material.
 
     Raises Refusal for an order of nothing or of more than a hundred materials, a count out of its bounds, and a material of which nobody has ever had a delivery.
     """
@@ -45,7 +46,7 @@ def place_order(member: Member, supplier: str, packs: Mapping[str, int], at: dat
             "out_of_bounds",
         )
     lines = []
-    for key, asked in packs.items():
+    for key, count in packs.items():
         item = StockItem.objects.filter(house=house, material=key).order_by("-received_at").first()
         if item is None:
             raise Refusal(
@@ -54,9 +55,10 @@ def place_order(member: Member, supplier: str, packs: Mapping[str, int], at: dat
                 remedy=message("Receive it in Stores first: its pack is not known"),
                 code="unknown_material",
             )
-        count = checked_order(asked, f"packs/{key}")
+        check_count(count, 1, f"packs/{key}")
         lines.append(PlacedLine(material=key, product=item.product, pack_g=item.pack_g, packs=count, price=item.price))
-    arrives = _arrives(house, name, now)
+    delivery = next_delivery(terms_of(house).get(plain(name), USUAL_TERMS), now.astimezone(house.clock))
+    arrives = None if delivery is None else delivery[1]
     order = PlacedOrder.objects.create(house=house, supplier=name, arrives=arrives, placed_at=now, placed_by=member.person)
     for line in lines:
         line.order = order
@@ -65,14 +67,8 @@ def place_order(member: Member, supplier: str, packs: Mapping[str, int], at: dat
     return order
 
 
-def _arrives(house: House, supplier: str, now: datetime) -> datetime | None:
-    said = {plain(row.supplier.name): row.terms for row in Terms.objects.filter(supplier__house=house).select_related("supplier")}
-    found = next_delivery(said.get(plain(supplier), USUAL_TERMS), now.astimezone(house.clock))
-    return None if found is None else found[1]
-
-
 def _open_order(member: Member, order_id: UUID) -> PlacedOrder:
-    """Returns an order that is still to come, locked. Raises Http404 if the house has no such order, and Refusal if it was taken in."""
+    """Returns an open order after locking it. Raises Http404 if the house has no such order, and Refusal if it was received."""
     rows = PlacedOrder.objects.filter(house=member.house, pk=order_id)
     locked(rows)
     order = get_object_or_404(rows)
@@ -84,19 +80,19 @@ def _open_order(member: Member, order_id: UUID) -> PlacedOrder:
 
 
 @action
-def drop_order(member: Member, order_id: UUID) -> None:
-    """Deletes an order that is still to come: it was taken back. Raises as `take_in` does."""
+def cancel_order(member: Member, order_id: UUID) -> None:
+    """Deletes an open order. Raises Http404 if the house has no such order, and Refusal if it was received."""
     order = _open_order(member, order_id)
-    member.wrote("drop_order", order.supplier)
+    member.wrote("cancel_order", order.supplier)
     order.delete()
 
 
 @action
-def take_in(member: Member, order_id: UUID, came: Sequence[tuple[int, Came]], at: datetime | None = None) -> PlacedOrder:
-    """Stores what came of each line of an order, by its id, as deliveries, and returns the order, which is closed by it: what is lacking is not expected any more.
+def receive_order(member: Member, order_id: UUID, came: Sequence[tuple[int, ReceivedLine]], at: datetime | None = None) -> PlacedOrder:
+    """Stores what was received of each line of an order, by the id of the line, adds it to the stock as deliveries, closes the order, and returns it.
 
-    Raises Http404 if the house has no such order, and Refusal, at its line, if it was taken in already, for a line that is not in it or is left out, and for packs or
-    a price out of their bounds.
+    Raises Http404 if the house has no such order, and Refusal, at its line, if the order was received before, for a line that is not in it or is missing, and for
+    packs or a price out of their bounds.
     """
     order = _open_order(member, order_id)
     lines = {line.pk: line for line in order.lines.order_by("product", "material")}
@@ -112,14 +108,14 @@ def take_in(member: Member, order_id: UUID, came: Sequence[tuple[int, Came]], at
     now = at or timezone.now()
     for number, (key, one) in enumerate(came):
         line, where = lines[key], f"lines/{number}"
-        checked_came(one, where)
-        line.came_packs, line.came_price = one.packs, one.price
+        one.check(where)
+        line.received_packs, line.received_price = one.packs, one.price
         line.refused = free_text(one.refused, f"{where}/refused", MOST_WHY)
-        line.save(update_fields=["came_packs", "came_price", "refused"])
+        line.save(update_fields=["received_packs", "received_price", "refused"])
         if one.packs:
             delivery = Delivery(product=line.product, supplier=order.supplier, price=one.price, pack_g=line.pack_g, packs=one.packs)
             receive_delivery(member, line.material, delivery, now)
     order.closed_at = now
     order.save(update_fields=["closed_at"])
-    member.wrote("take_in", order.supplier, at=at)
+    member.wrote("receive_order", order.supplier, at=at)
     return order

@@ -20,7 +20,7 @@ export function OnItsWay({ may }: { may: boolean }) {
   const { drop } = useOrders();
   const [door, setDoor] = useState<Order | null>(null);
   const open = found.data?.filter((one) => !one.closed_at) ?? [];
-  const closed = found.data?.filter((one) => one.closed_at && one.differences.length).slice(-LAST_SHOWN) ?? [];
+  const closed = found.data?.filter((one) => one.closed_at && one.discrepancies.length).slice(-LAST_SHOWN) ?? [];
   if (!found.error && !open.length && !closed.length) return null;
   return (
     <section className="tray p-4" aria-label="On its way">
@@ -70,7 +70,7 @@ export function OnItsWay({ may }: { may: boolean }) {
           <b>{order.supplier}</b>{" "}
           <span className="text-soft">came {order.closed_at ? `${day(order.closed_at, zone)}, ${clock(order.closed_at, zone)}` : ""}</span>
           <ul>
-            {order.differences.map((said) => (
+            {order.discrepancies.map((said) => (
               <li key={said} className="text-warn">
                 {said}
               </li>

@@ -16,8 +16,8 @@ export function useOrders() {
     ...anew,
   });
   const takeIn = useMutation({
-    mutationFn: ({ order_id, lines }: { order_id: string; lines: Schemas["CameIn"][] }) =>
-      unwrap(client.POST("/api/plan/orders/{order_id}/taken-in", { params: { path: { order_id } }, body: { lines } })),
+    mutationFn: ({ order_id, lines }: { order_id: string; lines: Schemas["ReceivedLineIn"][] }) =>
+      unwrap(client.POST("/api/plan/orders/{order_id}/receipt", { params: { path: { order_id } }, body: { lines } })),
     ...anew,
   });
   return { place, drop, takeIn };
