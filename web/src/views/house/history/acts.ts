@@ -114,7 +114,7 @@ const ACTS: Readonly<Record<string, string>> = {
   start_spec: "began",
   swap_draft: "swapped drafts of",
   take_away: "took an instrument away",
-  cancel: "took back",
+  take_back: "took back",
   take_in_house: "took the house in from its archive:",
   take_into_draft: "took a batch into the draft",
   use_code: "set a password by a code",

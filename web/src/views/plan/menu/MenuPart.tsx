@@ -95,6 +95,8 @@ function DrinkLine({ row, lead, open, onOpen }: { row: Row; lead: boolean; open:
       <span className="block text-[14px] text-soft">
         {dates(row)}
         {row.garnish ? ` · ${row.garnish}` : ""}
+        {/* Where there is room the price has a column of its own. */}
+        <span className="md:hidden"> · {row.price === null ? "no price" : money(row.price)}</span>
         {row.is_on ? "" : " · not on this day"}
         {row.withdrawn ? <b className="text-warn"> · its spec was withdrawn</b> : null}
       </span>

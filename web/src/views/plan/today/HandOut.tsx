@@ -1,9 +1,7 @@
 import { useState } from "react";
 import { Button } from "../../../parts/Button";
 import { Sheet } from "../../../parts/Sheet";
-
-const WAY =
-  "inline-flex min-h-14 items-center justify-center rounded-xl border border-rim px-4 text-[17px] font-semibold text-rim hover:bg-pick";
+import { WayOut } from "../../../parts/WayOut";
 
 /** The list on paper, as text to be sent, and as a calendar. */
 export function HandOut({ open, onClose }: { open: boolean; onClose: () => void }) {
@@ -23,18 +21,16 @@ export function HandOut({ open, onClose }: { open: boolean; onClose: () => void 
   return (
     <Sheet open={open} onClose={onClose} title="Hand out today's list" about="As it is now. What is made later stands in Make.">
       <div className="grid gap-2.5">
-        <a className={WAY} href="/api/plan/list.pdf" target="_blank" rel="noreferrer">
+        <WayOut href="/api/plan/list.pdf" opened>
           Print it
-        </a>
+        </WayOut>
         <Button className="min-h-14 rounded-xl text-[17px]" onClick={() => void text()}>
           Send it as text
         </Button>
-        <a className={WAY} href="/api/plan/list.txt" target="_blank" rel="noreferrer">
+        <WayOut href="/api/plan/list.txt" opened>
           Open it as text
-        </a>
-        <a className={WAY} href="/api/plan/list.ics">
-          Into a calendar
-        </a>
+        </WayOut>
+        <WayOut href="/api/plan/list.ics">Into a calendar</WayOut>
       </div>
       <p role="status" className="mt-3 text-soft">
         {said}
