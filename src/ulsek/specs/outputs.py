@@ -7,7 +7,7 @@ from typing import Any
 
 from ulsek.core.advice.sub_recipes import material_of
 from ulsek.core.evaluation.evaluate import Evaluation
-from ulsek.core.recipe_text.templates import file_id
+from ulsek.core.recipe_text.templates import output_key as key_of_output
 from ulsek.stores.queries import is_typical
 
 from .projection import material_key_of
@@ -15,8 +15,7 @@ from .projection import material_key_of
 
 def output_key(spec_key: str, by_product: str = "") -> str:
     """Returns the key of a spec's product, or of one of its by-products, as a material."""
-    own = material_key_of(spec_key)
-    return f"{own}_{material_key_of(file_id(by_product))}"[:80] if by_product else own
+    return key_of_output(material_key_of(spec_key), by_product)
 
 
 def outputs_of(evaluation: Evaluation, spec_key: str) -> dict[str, Mapping[str, Any]]:

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
+
+from .messages import message
+from .refusals import Refusal
 
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
@@ -18,6 +21,27 @@ def plain_cell(text: str | None) -> str:
     """Returns the text of a cell as it was before `cell` wrote it, without blanks around it; an empty one for None."""
     found = (text or "").strip()
     return found[1:].strip() if found.startswith("'") and found[1:].startswith(_FORMULA) else found
+
+
+_DELIMITERS = ("\t", ";", ",", "|")
+
+
+def table_rows(text: str) -> Iterator[list[str]]:
+    """Yields the rows of a table in CSV as plain cells, without the empty ones; its delimiter is the one that its first line has most of.
+
+    Raises Refusal, at `text`, for a text that cannot be taken apart.
+    """
+    lines = text.lstrip("\ufeff").splitlines()
+    head = next((line for line in lines if line.strip()), "")
+    try:
+        for row in csv.reader(lines, delimiter=max(_DELIMITERS, key=head.count)):
+            cells = [plain_cell(cell) for cell in row]
+            if any(cells):
+                yield cells
+    except csv.Error:
+        raise Refusal(
+            message("The table cannot be taken apart"), "text", remedy=message("Export it again, as CSV"), code="unreadable"
+        ) from None
 
 
 def csv_text(rows: Iterable[Sequence[str]]) -> str:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import csv
 import json
 import re
 from collections.abc import Mapping, Sequence
@@ -13,7 +12,7 @@ from typing import Any
 
 from ..base.messages import Message, listed, message
 from ..base.refusals import Refusal
-from ..base.tables import plain_cell
+from ..base.tables import table_rows
 from ..base.vocabulary import plain
 from ..materials.delivery import pack_g
 from ..materials.material import read_material
@@ -27,7 +26,6 @@ MOST_ROWS = 500
 """Rows of a table [count]."""
 MEANINGS = ("product", "supplier", "pack", "unit", "packs", "price")
 """What a column may be: the product's name, who sells it, what a pack holds, the unit of that, how many packs there are, and what one costs."""
-_DELIMITERS = ("\t", ";", ",", "|")
 _UNIT_IN_HEAD = re.compile(r"[(\[](\w{1,2})[)\]]|\b(kg|g|ml|cl|l)\s*$", re.IGNORECASE)
 _TIMES = re.compile(r"^\s*(\d{1,3})\s*[x×*]\s*(.+)$", re.IGNORECASE)
 _HELD = re.compile(r"(?<![\w.,])\d{1,5}(?:[.,]\d{1,3})?\s*(?:kg|g|ml|cl|l)\b", re.IGNORECASE)
@@ -109,16 +107,7 @@ def _cells(text: str) -> list[list[str]]:
             message("Take it in parts"),
             "too_long",
         )
-    lines = text.lstrip("\ufeff").splitlines()
-    head = next((line for line in lines if line.strip()), "")
-    delimiter = max(_DELIMITERS, key=head.count)
-    try:
-        rows = [[plain_cell(cell) for cell in row] for row in csv.reader(lines, delimiter=delimiter)]
-    except csv.Error:
-        raise Refusal(
-            message("The table cannot be taken apart"), "text", remedy=message("Export it again, as CSV"), code="unreadable"
-        ) from None
-    found = [row for row in rows if any(row)]
+    found = list(table_rows(text))
     if len(found) < 2:
         raise Refusal(
             message("This is no table"), "text", message("a row of heads and one row under it"), message("Export it as CSV"), "unreadable"

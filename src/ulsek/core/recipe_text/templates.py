@@ -50,6 +50,14 @@ def file_id(name: str) -> str:
     return "-".join("".join(letter if letter.isalnum() else " " for letter in plain(name)).split())[:60] or "spec"
 
 
+_MOST_KEY = 80
+
+
+def output_key(own: str, by_product: str = "") -> str:
+    """Returns the material key [80 letters at most] of what a spec with the material key `own` makes, or of one of its by-products."""
+    return f"{own}_{file_id(by_product).replace('-', '_')}"[:_MOST_KEY] if by_product else own
+
+
 def from_template(name: str, family: str, school: str = "", locale: str = "metric") -> dict[str, Any]:
     """Returns a spec file that begins as the template of its family and `school`; the first school if that is empty. Raises Refusal for a school that the
     family does not have.
