@@ -213,6 +213,7 @@ class Doors:
             "POST /plan/orders/{order_id}/receipt": (lambda: f"{self.ordered()}/receipt", lambda _role: self.came(), unknown),
             "GET /plan/orders/{order_id}/order.pdf": (lambda: f"{self.ordered()}/order.pdf", None, unknown), "GET /plan/orders/{order_id}/order.csv": (lambda: f"{self.ordered()}/order.csv", None, unknown),
             "GET /plan/orders/{order_id}/order.txt": (lambda: f"{self.ordered()}/order.txt", None, unknown),
+            "GET /stocktake": ("/stocktake", None), "POST /plan/till/read": ("/plan/till/read", self.till), "POST /plan/till": ("/plan/till", self.till),
             "GET /plan/menu": ("/plan/menu", None), "PUT /plan/menu/{spec_id}": (f"/plan/menu/{self.drink}", {"first": "2100-01-01", "price": "12"}, unknown),
             "DELETE /plan/menu/{spec_id}": (self.on_menu, None, unknown), "GET /plan/allergens": ("/plan/allergens", None),
             "GET /plan/allergens.pdf": ("/plan/allergens.pdf", None), "GET /plan/allergens.csv": ("/plan/allergens.csv", None),
@@ -358,6 +359,12 @@ class Doors:
 
         return api.told("post", path, api.client.post(f"/api{path}", {"file": SimpleUploadedFile("a.txt", b"words", "text/plain")}))
 
+    def till(self, api, path):
+        from django.core.files.uploadedfile import SimpleUploadedFile
+
+        table = SimpleUploadedFile("till.csv", b"date,item,qty\n2026-11-02,Door long,3\n", "text/csv")
+        return api.told("post", path, api.client.post(f"/api{path}", {"file": table}))
+
     def archive(self, api, path):
         from django.core.files.uploadedfile import SimpleUploadedFile
 
@@ -377,7 +384,7 @@ class Doors:
         """What the operation answers to somebody who asks with the request that it takes."""
         path, body, *_ = self.doors[operation]
         address, method, draft = path() if callable(path) else path, operation.split(" ")[0].lower(), self.scene.spec.draft
-        if body in (self.attach, self.archive):
+        if body in (self.attach, self.archive, self.till):
             return body(api, address)
         draft.refresh_from_db()
         if method == "get":

@@ -6,6 +6,7 @@ from copy import deepcopy
 from decimal import Decimal
 
 import pytest
+from django.utils import timezone
 from pypdf import PdfReader
 
 from tests.core.cordial import FORM, JUICE
@@ -67,9 +68,13 @@ def test_a_menu_without_prices_says_what_is_not_known(bar):
     assert (row["cost"]["net_price"], row["cost"]["share_percent"], row["cost"]["margin"]) == (None, None, None)
     assert Decimal(row["cost"]["total"]) > 0
     assert row["unpriced"] == ["White sugar", "Malic acid"]
-    # A material whose price nobody knows is named, and not taken for free in silence.
+    # What came without a price costs what was paid last, whether or not any of that is left.
     gift = {"material": JUICE, "product": "Gift", "supplier": "Yard", "pack": "1 L"}
     assert bar.apis["lead"].post("/stock/many", {"items": [gift]}).status_code == 201
+    bar.house.stockitem_set.filter(material=JUICE, price__isnull=False).update(gone_at=timezone.now())
+    assert menu(bar)["rows"][0]["cost"] == row["cost"]
+    # A material whose price nobody knows is named, and not taken for free in silence.
+    bar.house.stockitem_set.update(price=None)
     assert menu(bar)["rows"][0]["unpriced"] == ["Sea buckthorn juice", "White sugar", "Malic acid"]
 
 

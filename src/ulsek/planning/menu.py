@@ -6,37 +6,22 @@ from collections.abc import Iterable
 from dataclasses import asdict
 from datetime import date, datetime
 from decimal import Decimal
-from functools import lru_cache
 
 from django.db.models import Q
 
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.planning.pour_cost import Bill, Priced, Prices, bill_of, pour_cost
+from ulsek.core.planning.pour_cost import Bill, Priced, Prices, pour_cost
 from ulsek.core.release.allergen_sheet import allergen_sheet
 from ulsek.specs.allergens import answer_of
-from ulsek.specs.models import Spec, SpecState, Version
-from ulsek.specs.queries import version_evaluated
+from ulsek.specs.models import Spec, SpecState
 from ulsek.stores.models import HouseMaterial
-from ulsek.stores.queries import resolved_bodies
+from ulsek.stores.queries import prices_per_kg, resolved_bodies
 from ulsek.team.access import Member
 from ulsek.team.models import House
 
+from .bills import bill_of_version
 from .menu_schemas import AllergenSheetOut, DrinkToAdd, MenuOut, MenuRow
 from .models import MenuDrink
-
-
-@lru_cache(maxsize=8192)
-def _computed_bill(version: int, at: datetime) -> Bill:
-    """Returns the bill of materials of a version, cached: a published version never changes, and `at` tells it from one of another database. Raises Refusal as `bill_of` does."""
-    return bill_of(version_evaluated(Version.objects.select_related("spec__house").get(pk=version, at=at)))
-
-
-def _bill(version: int, at: datetime) -> Bill | None:
-    """Returns the bill of materials of a version; None if it cannot be evaluated by the rules of today."""
-    try:
-        return _computed_bill(version, at)
-    except Refusal:
-        return None
 
 
 def _cost(prices: Prices, bill: Bill | None) -> Priced | None:
@@ -48,7 +33,7 @@ def _cost(prices: Prices, bill: Bill | None) -> Priced | None:
 
 
 def _prices(house: House, bills: Iterable[Bill]) -> Prices:
-    """Returns the prices of today of everything that goes into these bills, at any depth: of the newest delivery, or that of the material itself."""
+    """Returns the prices of today of everything that goes into these bills, at any depth: as `prices_per_kg` finds them."""
     made: dict[str, Bill] = {}
     bought: set[str] = set()
     wave = {key for bill in bills for key in bill.inputs_g}
@@ -59,14 +44,13 @@ def _prices(house: House, bills: Iterable[Bill]) -> Prices:
             if made_by
         }
         newest = Spec.objects.filter(house=house, key__in=maker.values(), newest__isnull=False).values_list("key", "newest", "newest__at")
-        found = {key: _bill(version, at) for key, version, at in newest if version and at}
+        found = {key: bill_of_version(version, at) for key, version, at in newest if version and at}
         below = {key: bill for key, spec in maker.items() if (bill := found.get(spec)) is not None}
         made |= below
         bought |= wave - set(below)
         wave = {key for bill in below.values() for key in bill.inputs_g} - set(made) - bought
-    bodies = resolved_bodies(house, bought)[0]
-    prices = {key: body.get("price_per_kg") for key, body in bodies.items()}
-    return Prices({key: None if price is None else Decimal(str(price)) for key, price in prices.items()}, made)
+    known = prices_per_kg(house, bought)
+    return Prices({key: known.get(key) for key in bought}, made)
 
 
 def menu(member: Member, day: date) -> MenuOut:
@@ -78,7 +62,7 @@ def menu(member: Member, day: date) -> MenuOut:
         .select_related("spec__newest__withdrawal")
         .order_by("spec__name")
     )
-    bills = {row.spec_id: _bill(row.spec.newest.pk, row.spec.newest.at) for row in rows if row.spec.newest}
+    bills = {row.spec_id: bill_of_version(row.spec.newest.pk, row.spec.newest.at) for row in rows if row.spec.newest}
     prices = _prices(house, [bill for bill in bills.values() if bill is not None])
     names = {key: str(body["name"]) for key, body in resolved_bodies(house, prices.per_kg)[0].items()}
     found = []

@@ -1,4 +1,4 @@
-"""The menu, pars, days that are not usual, hours and days away, supplier terms, placed orders, and what was decided about a day's list. The list itself is stored nowhere: it follows."""
+"""The menu, pars, days that are not usual, hours and days away, supplier terms, placed orders, what a till sold, and what was decided about a day's list. The list itself is stored nowhere: it follows."""
 
 from __future__ import annotations
 
@@ -192,3 +192,44 @@ class PlacedLine(models.Model):
     def ordered(self) -> OrderedLine:
         """The line as the core reads it."""
         return OrderedLine(self.product, self.packs, self.price)
+
+
+class TillFormat(models.Model):
+    """How the till of a house writes its tables, as it was said once: the heads of the columns, what each is, and the order of its dates."""
+
+    house = models.OneToOneField(House, models.CASCADE, related_name="till")
+    heads = models.JSONField()
+    meanings = models.JSONField()
+    order = models.CharField(max_length=3)
+
+    def __str__(self) -> str:
+        return f"till of {self.house}"
+
+
+class TillName(models.Model):
+    """Which drink a till means by a name; None for something that is no drink of the house. `plain` is the name as it is compared."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    plain = models.CharField(max_length=80, db_collation=EXACT)
+    spec = models.ForeignKey(Spec, models.CASCADE, null=True, related_name="+")
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "plain"], name="one_drink_a_till_name")]
+
+    def __str__(self) -> str:
+        return self.plain
+
+
+class Sale(models.Model):
+    """How many of a drink were sold on a day of the house [count]; below 0 if more was refunded."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    day = models.DateField()
+    spec = models.ForeignKey(Spec, models.CASCADE, related_name="+")
+    count = models.FloatField()
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "day", "spec"], name="one_sale_a_day_and_drink")]
+
+    def __str__(self) -> str:
+        return f"{self.count:g} {self.spec} on {self.day}"

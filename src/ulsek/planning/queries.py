@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from datetime import datetime, time
+from decimal import Decimal
 
 from django.utils import timezone
 
 from ulsek.batches.models import Run
 from ulsek.core.planning.day_list import day_list
+from ulsek.core.planning.left_over import is_kept, left_over, with_left_over
 from ulsek.core.planning.ordering import USUAL_TERMS, SupplierTerms, to_order
-from ulsek.core.planning.schedule import schedule
-from ulsek.core.planning.situation import Wish
+from ulsek.core.planning.schedule import Schedule, schedule
+from ulsek.core.planning.situation import Situation, Wish
 from ulsek.core.planning.used import ParFromUse
 from ulsek.specs.models import Spec
 from ulsek.specs.projection import material_key_of
+from ulsek.stores.queries import prices_per_kg
 from ulsek.team.access import Member
-from ulsek.team.models import Membership, RegisterRow, Role
+from ulsek.team.models import House, Membership, RegisterRow, Role
 
 from .facts import preps_of
 from .models import Away, DayChange, Hours, Par, Terms
@@ -48,22 +51,42 @@ def _prep(spec: Spec, wish: Wish | None) -> PrepRef:
     )
 
 
+def _scheduled(situation: Situation) -> tuple[Situation, Schedule]:
+    """Returns the schedule, with what today's batches leave counted on where a prep was put on the list to take it, and the situation that it was made for."""
+    made = schedule(situation)
+    counted = with_left_over(situation, made)
+    if counted is situation:
+        return situation, made
+    again = schedule(counted)
+    return (counted, again) if is_kept(situation, made, again) else (situation, made)
+
+
+def _per_kg(house: House, situation: Situation) -> dict[str, Decimal]:
+    """Returns the price of everything that may be left over and has one [currency/kg]."""
+    return prices_per_kg(house, {leaves.key for facts in situation.preps.values() for leaves in facts.leaves} | situation.preps.keys())
+
+
 def today(member: Member, now: datetime) -> TodayOut:
     """Returns the list of today as it follows from what is known at a moment. Raises Refusal for preps that are made of one another."""
     house = member.house
     found = situation_of(house, now)
-    made = schedule(found.situation)
-    listed = day_list(found.situation, made)
-    first = found.situation.days[0]
+    situation, made = _scheduled(found.situation)
+    listed = day_list(situation, made)
+    left = left_over(situation, made, found.facts, _per_kg(house, situation))
+    first = situation.days[0]
     changed = DayChange.objects.filter(house=house, day=first.day).first()
     return TodayOut(
         list=listed,
-        preps={key: _prep(found.specs[key], found.situation.wishes.get(key)) for key in sorted(found.situation.preps)},
+        preps={
+            key: _prep(found.specs[key], situation.wishes.get(key))
+            for key in sorted({*situation.preps, *(taker.key for one in left for taker in one.takers)})
+        },
         begun=tuple(_begun(run) for run in found.runs if material_key_of(run.version.spec.key) in found.specs),
-        workers=tuple(WorkerOut(person=int(one.key), name=one.name, is_away=one.is_away) for one in found.situation.workers),
-        orders=to_order(found.situation, made),
-        pars=len(found.situation.must),
-        opens_at=found.situation.at(first.opens_min),
+        workers=tuple(WorkerOut(person=int(one.key), name=one.name, is_away=one.is_away) for one in situation.workers),
+        orders=to_order(situation, made),
+        left_over=left,
+        pars=len(situation.must),
+        opens_at=situation.at(first.opens_min),
         changed=(changed.name or f"{changed.times:g}×") if changed else "",
     )
 

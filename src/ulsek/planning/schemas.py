@@ -11,6 +11,7 @@ from ninja import Field
 
 from ulsek.core.base.messages import Message
 from ulsek.core.planning.day_list import DayList
+from ulsek.core.planning.left_over import LeftOver
 from ulsek.core.planning.ordering import ToOrder
 from ulsek.team.schema import Schema
 
@@ -52,7 +53,7 @@ class PrepRef:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TodayOut:
-    """Today's list, with the spec of each prep by its key, what was begun today already, who could make things, and what to order for it.
+    """Today's list, with the spec of each prep by its key, what was begun today already, who could make things, what to order for it, and what it leaves over.
 
     `pars` is the count of preps that have a par: without any there is no list.
     """
@@ -62,6 +63,7 @@ class TodayOut:
     begun: tuple[BegunToday, ...]
     workers: tuple[WorkerOut, ...]
     orders: tuple[ToOrder, ...]
+    left_over: tuple[LeftOver, ...]
     pars: int
     opens_at: datetime
     changed: str

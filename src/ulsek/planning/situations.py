@@ -32,10 +32,11 @@ from .supplier_terms import terms_of
 
 @dataclass(frozen=True)
 class HouseSituation:
-    """The situation of a house with the spec of every prep in it, and the batches that were begun today."""
+    """The situation of a house, the spec and the facts of every prep that it has published, and the batches that were begun today."""
 
     situation: Situation
     specs: Mapping[str, Spec]
+    facts: Mapping[str, PrepFacts]
     runs: tuple[Run, ...]
 
 
@@ -43,11 +44,11 @@ def situation_of(house: House, now: datetime) -> HouseSituation:
     """Returns the situation of a house at a moment."""
     local = now.astimezone(house.clock)
     days, facts = days_of(house, local), {material_key_of(spec.key): (spec, one) for spec, one in preps_of(house).items()}
-    specs, preps = {key: spec for key, (spec, _) in facts.items()}, {key: one for key, (_, one) in facts.items()}
+    specs, every = {key: spec for key, (spec, _) in facts.items()}, {key: one for key, (_, one) in facts.items()}
     must, use = _pars(house, specs, days)
     wishes = _wishes(house, specs, days[0].day)
-    used = _taken_part(preps, {*must, *(key for key, wish in wishes.items() if wish.extra)})
-    preps = {key: one for key, one in preps.items() if key in used}
+    used = _taken_part(every, {*must, *(key for key, wish in wishes.items() if wish.extra)})
+    preps = {key: one for key, one in every.items() if key in used}
     open_runs = list(_runs(house).filter(finished_at=None))
     taken, workers = _taken_g(open_runs), _workers(house, specs, days, local)
     begun = _runs(house).filter(started_at__gte=house.day_ends(_before(days[0].day)))
@@ -65,6 +66,7 @@ def situation_of(house: House, now: datetime) -> HouseSituation:
             wishes,
         ),
         specs,
+        every,
         tuple(begun.order_by("started_at", "code")),
     )
 

@@ -1,10 +1,10 @@
-"""Pars that follow from the recorded use of each prep."""
+"""Pars that follow from the recorded use of each prep, or from what the till sold."""
 
 from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from uuid import UUID
 
 from ulsek.batches.models import LotEvent
@@ -12,18 +12,13 @@ from ulsek.core.planning.prep_facts import PrepFacts
 from ulsek.core.planning.used import WINDOW_DAYS, BottleNote, ParFromUse, daily_use, par_from_use, used_by_notes
 from ulsek.team.models import House
 
+from .till import used_by_till
+
 _EVEN = (1.0,) * 7
 
 
-def pars_by_use(
-    house: House, preps: Mapping[UUID, PrepFacts], pars: Mapping[UUID, tuple[float, ...]], now: datetime
-) -> dict[UUID, ParFromUse]:
-    """Returns the par that follows from the use of each prep in the last 56 days, by the id of its spec; preps with fewer than three days of use are omitted.
-
-    What went into other batches is no use here: a schedule adds the demand of nested preps by itself.
-    """
-    today = house.day(now)
-    earliest = today - timedelta(days=WINDOW_DAYS)
+def _notes(house: House, preps: Mapping[UUID, PrepFacts], earliest: date) -> dict[UUID, list[BottleNote]]:
+    """Returns what was recorded of the bottles of each prep from a day on, in order of time."""
     rows = LotEvent.objects.filter(
         lot__house=house,
         lot__what="",
@@ -36,10 +31,25 @@ def pars_by_use(
         "lot", "lot__made_at", "lot__run__version__spec", "kind", "body", "at"
     ):
         notes[spec].append(BottleNote(lot, house.day(made_at), house.day(at), kind == "counted", float(body["amount"]), body.get("before")))
+    return notes
+
+
+def pars_by_use(
+    house: House, preps: Mapping[UUID, PrepFacts], pars: Mapping[UUID, tuple[float, ...]], now: datetime
+) -> dict[UUID, ParFromUse]:
+    """Returns the par that follows from the use of each prep in the last 56 days, by the id of its spec; preps with fewer than three days of use are omitted.
+
+    The use is what the till sold or what was recorded of its bottles, whichever covers more days. What went into other batches is no use here: a schedule adds the demand
+    of nested preps by itself.
+    """
+    today = house.day(now)
+    earliest = today - timedelta(days=WINDOW_DAYS)
+    notes, sold = _notes(house, preps, earliest), used_by_till(house, preps, now)
     found = {}
-    for spec, of_spec in notes.items():
+    for spec, facts in preps.items():
         usual = pars.get(spec, _EVEN)
-        by_use = par_from_use(daily_use(used_by_notes(of_spec, earliest), usual, today), usual, preps[spec].lasts_days)
+        noted = daily_use(used_by_notes(notes.get(spec, ()), earliest), usual, today)
+        by_use = par_from_use(max((noted, sold.get(spec, {})), key=len), usual, facts.lasts_days)
         if by_use is not None:
             found[spec] = by_use
     return found

@@ -22,6 +22,7 @@ from ulsek.batches.clearances_api import router as clearances
 from ulsek.batches.group_api import router as group_houses
 from ulsek.batches.lots_api import router as lots
 from ulsek.batches.register_api import router as register
+from ulsek.batches.stocktake_api import router as stocktake
 from ulsek.citrus.api import router as citrus
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.strict_json import read_json
@@ -31,6 +32,7 @@ from ulsek.jobs.api import router as jobs
 from ulsek.planning.api import router as planning
 from ulsek.planning.menu_api import router as menu
 from ulsek.planning.orders_api import router as orders
+from ulsek.planning.till_api import router as till
 from ulsek.specs.actions.save_draft import DraftConflict
 from ulsek.specs.api import router as specs
 from ulsek.specs.cards_api import router as cards
@@ -146,6 +148,7 @@ api.add_router("", cards)
 api.add_router("", copies)
 api.add_router("", judgements)
 api.add_router("", batches)
+api.add_router("", stocktake)
 api.add_router("", bench)
 api.add_router("", lots)
 api.add_router("", clearances)
@@ -159,6 +162,7 @@ api.add_router("", standards)
 api.add_router("", planning)
 api.add_router("", menu)
 api.add_router("", orders)
+api.add_router("", till)
 
 
 @dataclass(frozen=True, slots=True)

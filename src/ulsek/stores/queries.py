@@ -5,8 +5,11 @@ from __future__ import annotations
 import json
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from decimal import Decimal
 from functools import lru_cache
 from typing import Any
+
+from django.db.models import Max
 
 from ulsek.core.materials.material import Material, read_material
 from ulsek.core.materials.shipped import shipped_bodies, shipped_material
@@ -69,6 +72,20 @@ def resolved_bodies(house: House, keys: Iterable[str]) -> tuple[dict[str, Mappin
     for item in house.stockitem_set.filter(material__in=known, gone_at=None).order_by("received_at"):
         newest[item.material] = item
     return {key: body_of(body, newest[key]) if key in newest else body for key, body in known.items()}, newest
+
+
+def prices_per_kg(house: House, keys: Iterable[str]) -> dict[str, Decimal]:
+    """Returns the price of each material [currency/kg]: of its newest delivery that has one, used up or not, else what the material itself says; those without any are omitted."""
+    wanted = set(keys)
+    own = dict(HouseMaterial.objects.filter(house=house, key__in=wanted).values_list("key", "body__price_per_kg"))
+    said = {key: own[key] if key in own else shipped_bodies().get(key, {}).get("price_per_kg") for key in wanted}
+    found = {key: Decimal(str(price)) for key, price in said.items() if price is not None}
+    priced = StockItem.objects.filter(house=house, material__in=wanted, price__isnull=False)
+    newest = dict(priced.values_list("material").annotate(Max("received_at")).order_by("material"))
+    for item in priced.filter(received_at__in=newest.values()):
+        if item.received_at == newest[item.material] and item.price_per_kg is not None:
+            found[item.material] = item.price_per_kg
+    return found
 
 
 @lru_cache(maxsize=512)

@@ -2782,6 +2782,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/till": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Takes in what a till sold, in place of what it told before of the same days.
+         */
+        post: operations["ulsek_planning_till_api_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/till/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description What is understood of a till's table. Nothing is stored.
+         */
+        post: operations["ulsek_planning_till_api_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/today": {
         parameters: {
             query?: never;
@@ -4726,7 +4766,7 @@ export interface paths {
         put?: never;
         /**
          * Change
-         * @description Counts a delivery (`left_g`), or tosses it (`reason`).
+         * @description Counts a delivery (`left_g`), tosses it (`reason`), or says where it stands (`place`).
          */
         post: operations["ulsek_stores_api_change"];
         delete?: never;
@@ -4827,6 +4867,26 @@ export interface paths {
          * @description The bottles and batches that hold something of a delivery.
          */
         get: operations["ulsek_batches_lots_api_trace_crate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocktake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stocktake Of Today
+         * @description Returns everything that stands in the house in the order in which it is walked, and what was counted today, with the gaps in amount and money.
+         */
+        get: operations["ulsek_batches_stocktake_api_stocktake_of_today"];
         put?: never;
         post?: never;
         delete?: never;
@@ -6810,6 +6870,19 @@ export interface components {
             per_litre: string;
             unpriced: string[];
         };
+        /** @description What counts found over (positive) or lacking (negative) [g or mL], and its value [currency; None without a price]. */
+        Gap: {
+            amount: number;
+            money: string | null;
+        };
+        /** @description The gaps of a walk: what lacks and what is over [currency, both 0 or more], and how many gaps have no price [count]. */
+        GapTotal: {
+            /** Format: decimal */
+            lacks: string;
+            /** Format: decimal */
+            over: string;
+            unpriced: number;
+        };
         /**
          * GearIn
          * @description Spec files in the order in which they are made on the same equipment.
@@ -7327,6 +7400,21 @@ export interface components {
             skin_used_g: number;
             /** Format: date */
             week: string;
+        };
+        /** @description Something that today leaves: its mass [g] and, of what pours, volume [mL; else 0], of which prep or bottle, from when, and its last day (None: after the days of the list). `minutes` is the hands-on time to take it [min]; `offer` is what to do with it where no prep of the house takes it. */
+        LeftOver: {
+            /** Format: date-time */
+            at: string;
+            key: string;
+            last_day: string | null;
+            mass_g: number;
+            minutes: number;
+            name: string;
+            offer: string;
+            said: string;
+            source: string;
+            takers: components["schemas"]["Taker"][];
+            volume_ml: number;
         };
         /** @description Something that a batch leaves: its mass [g], its volume [mL; 0 if it does not pour], and the days that it keeps at `at_most_c` [°C]. `stands` tells whether it is in a vessel, a by-product, or in the bin; `key` names the vessel or by-product as a line does. `cost` is its share of the cost of the batch, `cost_if_kept` its share by mass. */
         Leftover: {
@@ -10753,11 +10841,12 @@ export interface components {
             head: string;
             meaning: string;
         };
-        /** @description A delivery, what is left of it [g], and the material as it is in this delivery; `current` marks the one that specs and new runs take. */
+        /** @description A delivery, what is left of it [g], where it stands, and the material as it is in this delivery; `current` marks the one that specs and new runs take. `use_by` is its last day (None: it keeps); `expires_soon` that this is today or one of the next two days, or over. */
         StockOut: {
             code: string;
             colour: string;
             current: boolean;
+            expires_soon: boolean;
             form: string;
             gone_at: string | null;
             /** Format: uuid */
@@ -10765,6 +10854,7 @@ export interface components {
             material: string;
             /** Format: decimal */
             pack_g: string;
+            place: string;
             price: string | null;
             price_per_kg: string | null;
             price_per_kg_solids: string | null;
@@ -10775,6 +10865,7 @@ export interface components {
             /** Format: decimal */
             remaining_g: string;
             supplier: string;
+            use_by: string | null;
             view: components["schemas"]["MaterialOut"];
         };
         /**
@@ -10838,6 +10929,28 @@ export interface components {
             columns?: string[];
             /** Text */
             text: string;
+        };
+        /** @description Everything that is counted on a day in the order of the walk, how many of it are counted, and their gaps in money. */
+        StocktakeOut: {
+            counted: number;
+            /** Format: date */
+            day: string;
+            rows: components["schemas"]["StocktakeRow"][];
+            total: components["schemas"]["GapTotal"];
+        };
+        /** @description A delivery (its `id` is that of the delivery) or a lot (its `id` is its code), where it stands, and what the books say of it [`unit`]. `counted_at` is its last count, `gap` what the counts of the day found (None: not counted yet). `about` is the supplier, or who made it. */
+        StocktakeRow: {
+            about: string;
+            code: string;
+            counted_at: string | null;
+            gap: components["schemas"]["Gap"] | null;
+            id: string;
+            /** @enum {string} */
+            kind: "delivery" | "lot";
+            left: number;
+            name: string;
+            place: string;
+            unit: string;
         };
         /** @description How long one form of a juice keeps: quality [h] and safety [days; None while frozen], with the reasons. */
         StorageForm: {
@@ -11036,6 +11149,16 @@ export interface components {
             spec: string;
             taken: number;
         };
+        /** @description A prep that could take it: how many bottles it makes of it, how much that takes [g], its hands-on time with what it takes to get at it [min], and what it saves. `saves` is what so much of it costs to buy or to make [currency; None: it has no price]. `is_listed` marks one that is on today's list already. */
+        Taker: {
+            bottles: number;
+            is_listed: boolean;
+            key: string;
+            minutes: number;
+            name: string;
+            saves: string | null;
+            takes_g: number;
+        };
         /** @description as much as brings the vessel to the value; dosed by sum (exact amount) or by reading at the time */
         TargetAmount: {
             /** @enum {unknown} */
@@ -11158,6 +11281,86 @@ export interface components {
             name: string;
             usual: string;
         };
+        /** @description A column: its head as written, and what it is taken as, one of `MEANINGS` or empty. */
+        TillColumn: {
+            head: string;
+            meaning: string;
+        };
+        /** @description A drink of the house that a name may mean. */
+        TillDrink: {
+            name: string;
+            /** Format: uuid */
+            spec: string;
+        };
+        /**
+         * TillIn
+         * @description How a till's file is written: what its columns are (day, product, count or empty, separated by commas; empty to find out), and the order of its dates (empty to find out).
+         */
+        TillIn: {
+            /**
+             * Columns
+             * @default
+             */
+            columns: string;
+            /**
+             * Order
+             * @default
+             * @enum {string}
+             */
+            order: "" | "ymd" | "dmy" | "mdy";
+        };
+        /** @description A name in a till's table, how many were sold of it [count], and the drink that it is taken for; `is_known` is False for one of which nobody has said what it is. */
+        TillNameOut: {
+            count: number;
+            is_known: boolean;
+            name: string;
+            spec: string | null;
+        };
+        /** @description A till's table as it is understood: its columns, its days, its names, and the lines that could not be read. Nothing is stored. `needs` says what has to be said before it can be read, at `where` ("columns" or "order"); then it has no days and no names. */
+        TillRead: {
+            columns: components["schemas"]["TillColumn"][];
+            drinks: components["schemas"]["TillDrink"][];
+            first: string | null;
+            last: string | null;
+            names: components["schemas"]["TillNameOut"][];
+            needs: string | null;
+            /** @enum {string} */
+            order: "" | "ymd" | "dmy" | "mdy";
+            rows: number;
+            told: string[];
+            unread: number;
+            where: string;
+        };
+        /**
+         * TillTakeIn
+         * @description The same, and which drink each name means, as JSON: the id of its spec, or null for no drink of the house.
+         */
+        TillTakeIn: {
+            /**
+             * Columns
+             * @default
+             */
+            columns: string;
+            /**
+             * Names
+             * @default {}
+             */
+            names: string;
+            /**
+             * Order
+             * @default
+             * @enum {string}
+             */
+            order: "" | "ymd" | "dmy" | "mdy";
+        };
+        /** @description What was taken in of a till's table: the days in it, those of them that say something new, drinks sold [count], and names that are no drinks of the house. */
+        TillTaken: {
+            days: number;
+            left_out: string[];
+            new_days: number;
+            said: string;
+            sold: number;
+        };
         /** @description The additions that bring the product to a point on the plate, with their text, and the figures that it has then [°Bx, g/100 mL, mL]. */
         ToFlag: {
             acid_g_100ml: number;
@@ -11177,10 +11380,11 @@ export interface components {
             price: string;
             supplier: string;
         };
-        /** @description Today's list, with the spec of each prep by its key, what was begun today already, who could make things, and what to order for it. `pars` is the count of preps that have a par: without any there is no list. */
+        /** @description Today's list, with the spec of each prep by its key, what was begun today already, who could make things, what to order for it, and what it leaves over. `pars` is the count of preps that have a par: without any there is no list. */
         TodayOut: {
             begun: components["schemas"]["BegunToday"][];
             changed: string;
+            left_over: components["schemas"]["LeftOver"][];
             list: components["schemas"]["DayList"];
             /** Format: date-time */
             opens_at: string;
@@ -15304,6 +15508,93 @@ export interface operations {
             };
         };
     };
+    ulsek_planning_till_api_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Columns
+                     * @default
+                     */
+                    columns?: string;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Names
+                     * @default {}
+                     */
+                    names?: string;
+                    /**
+                     * Order
+                     * @default
+                     * @enum {string}
+                     */
+                    order?: "" | "ymd" | "dmy" | "mdy";
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TillTaken"];
+                };
+            };
+        };
+    };
+    ulsek_planning_till_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Columns
+                     * @default
+                     */
+                    columns?: string;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Order
+                     * @default
+                     * @enum {string}
+                     */
+                    order?: "" | "ymd" | "dmy" | "mdy";
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TillRead"];
+                };
+            };
+        };
+    };
     ulsek_planning_api_todays_list: {
         parameters: {
             query?: never;
@@ -18034,6 +18325,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TraceNode"][];
+                };
+            };
+        };
+    };
+    ulsek_batches_stocktake_api_stocktake_of_today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StocktakeOut"];
                 };
             };
         };

@@ -65,6 +65,7 @@ const ACTS: Readonly<Record<string, string>> = {
   come_back: "noted as in after all",
   change_list: "decided on today's list about",
   list_as_worked_out: "left as worked out on today's list",
+  take_till: "took in what the till sold:",
   par_by_use: "set the par by what was used of",
   keep_terms: "set when they deliver:",
   place_order: "ordered of",

@@ -8,6 +8,7 @@ import { Empty, NotFetched, Shape, Trouble } from "../../../parts/Notice";
 import { figure, GAP, typed } from "../../../parts/numbers";
 import { span } from "../../../parts/say";
 import { canLead, useSession } from "../../../session/session";
+import { TillFile } from "./TillFile";
 import { UnusualDays } from "./UnusualDays";
 import { WEEKDAYS, weekOf } from "./week";
 
@@ -21,7 +22,7 @@ export function ParsPart({ tabs }: { tabs: ReactNode }) {
   const lead = canLead(session);
   const rows = pars.data ?? [];
   const sought = find.trim().toLowerCase();
-  const shown = rows.filter((row) => (sought ? row.name.toLowerCase().includes(sought) : row.must_ml));
+  const shown = rows.filter((row) => (sought ? row.name.toLowerCase().includes(sought) : row.must_ml || row.by_use));
   return (
     <>
       <div className="mb-3 flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
@@ -56,6 +57,7 @@ export function ParsPart({ tabs }: { tabs: ReactNode }) {
           ))}
         </ul>
       </section>
+      {lead ? <TillFile /> : null}
       <UnusualDays may={lead} preps={rows.filter((row) => row.must_ml)} />
     </>
   );

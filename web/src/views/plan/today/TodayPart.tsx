@@ -12,6 +12,7 @@ import { OnItsWay } from "../orders/OnItsWay";
 import { ToOrder } from "../orders/ToOrder";
 import { HandOut } from "./HandOut";
 import { Ill } from "./Ill";
+import { LeftOverToday } from "./LeftOverToday";
 import { BegunLines, ListLines } from "./ListLines";
 import { colourOf, type Line, startWords, type Today } from "./lines";
 import { Missed, RunsOut } from "./SidePanels";
@@ -149,6 +150,7 @@ function Whole({ today, picked, onPick, may, onIll }: WholeProps) {
           {why ? <WhyPart key={why.key} today={today} line={why} zone={session.zone} may={may} /> : null}
         </div>
       </div>
+      <LeftOverToday today={today} may={may} />
       <div className="mt-3.5 grid grid-cols-[minmax(0,1fr)] items-start gap-3.5 lg:grid-cols-3">
         <RunsOut today={today} />
         <div className="grid gap-3.5">

@@ -1,0 +1,76 @@
+"""Take in what a till sold."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping
+from datetime import date
+from uuid import UUID
+
+from ulsek.core.base.messages import counted, message
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.vocabulary import plain
+from ulsek.core.planning.till import TillTable
+from ulsek.team.access import Member
+from ulsek.team.action import action
+
+from ..models import Sale, TillFormat, TillName
+from ..till import drinks_of, meant
+from ..till_schemas import TillTaken
+
+MOST_NAMES = 2000
+
+
+@action(receipt=False)
+def take_till(member: Member, table: TillTable, names: Mapping[str, UUID | None]) -> TillTaken:
+    """Stores the sales of a till's table, in place of those of the same days, how it is written, and which drink each of `names` means (None: no drink of the house).
+
+    Names of which nobody has said what they are count for nothing, and are returned. The same table twice changes nothing. Raises Refusal, at its name, for a spec that is
+    no published drink of the house, and for more than two thousand names.
+    """
+    house = member.house
+    if len(names) > MOST_NAMES:
+        raise Refusal(message("That is too many names"), "names", message("at most {most}", most=MOST_NAMES), code="out_of_bounds")
+    drinks = {spec.pk for spec in drinks_of(house).values()}
+    for name, spec in names.items():
+        if spec is not None and spec not in drinks:
+            raise Refusal(
+                message("There is no such drink"), f"names/{name}", remedy=message("Choose it from the list"), code="unknown_reference"
+            )
+        TillName.objects.update_or_create(house=house, plain=plain(name)[:80], defaults={"spec_id": spec})
+    columns = table.columns
+    said = {"heads": [one.head for one in columns], "meanings": [one.meaning for one in columns], "order": table.order}
+    TillFormat.objects.update_or_create(house=house, defaults=said)
+    known = meant(house, sorted({one.product for one in table.sold}))
+    sold: dict[date, dict[UUID, float]] = defaultdict(dict)
+    for one in table.sold:
+        spec = known.get(one.product)
+        day = sold[one.day]
+        if spec is not None:
+            day[spec] = day.get(spec, 0.0) + one.count
+    new = _kept(member, sold)
+    left_out = tuple(sorted({one.product for one in table.sold if known.get(one.product) is None}))
+    total = sum(count for day in sold.values() for count in day.values())
+    if new:
+        member.wrote("take_till", f"{min(sold)} to {max(sold)}", days=len(sold), new_days=new)
+    words = (
+        counted("{n} day was taken in.", "{n} days were taken in.", new)
+        if new
+        else message("All of it was there already: nothing changed.")
+    )
+    return TillTaken(days=len(sold), new_days=new, sold=total, left_out=left_out, said=words)
+
+
+def _kept(member: Member, sold: Mapping[date, Mapping[UUID, float]]) -> int:
+    """Stores the sales of each day that differ from what stands there, and returns the number of those days [count]."""
+    rows = Sale.objects.filter(house=member.house, day__in=list(sold))
+    before: dict[date, dict[UUID, float]] = defaultdict(dict)
+    for day, spec, count in rows.values_list("day", "spec", "count"):
+        before[day][spec] = count
+    changed = [day for day, drinks in sold.items() if dict(drinks) != before[day]]
+    rows.filter(day__in=changed).delete()
+    Sale.objects.bulk_create(
+        [Sale(house=member.house, day=day, spec_id=spec, count=count) for day in changed for spec, count in sold[day].items()],
+        batch_size=2000,
+    )
+    return len(changed)
