@@ -242,6 +242,7 @@ def test_a_crate_is_counted_and_tossed_and_counted_back_in(hand):
     hand.sign_in("jonas")
     hand.place("Stores")
     code = page.request.get(f"{hand.site.base}/api/stock?limit=200").json()["items"][-1]["code"]
+    page.get_by_label("Find by name, place or code").fill(code.lower())
     row = page.locator("div.grid").filter(has=page.get_by_text(code, exact=True)).last
     sheet = page.get_by_role("dialog")
 

@@ -48,7 +48,7 @@ def places(hand):
         for part in ("", "settings", "register", "materials", "rules", "people", "cleared", "group", "devices", "api", "history")
     }
     found["house material"] = "/house/materials?material=lemon"
-    found["many"] = "/stores/many"
+    found |= {"many": "/stores/many", "count": "/stores/count", "found": "/stores?find=bergamot juice"}
     found |= {"taste": "/taste", "taste plan": "/taste/new", "taste seat": "/taste/seat"}
     for state in ("told", "open"):
         for panel in api.get(f"{hand.site.base}/api/panels?state={state}").json()["items"]:

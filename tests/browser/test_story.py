@@ -27,7 +27,8 @@ def saved(page):
 def read_the_delivery(hand):
     page = hand.page
     hand.place("Stores")
-    shelf = page.get_by_role("listitem").filter(has_text="Sea buckthorn juice, side by side")
+    page.get_by_role("button", name=re.compile("^Sea buckthorn juice")).click()
+    shelf = page.get_by_role("list", name="Deliveries of Sea buckthorn juice")
     shelf.get_by_role("button", name="Read this delivery").first.click()
     page.get_by_label("Refractometer").fill("820")
     page.get_by_role("button", name="Keep the reading").click()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
 from uuid import UUID
@@ -54,11 +55,14 @@ class RegisterIn(Schema):
 
 
 def _held(house: House) -> Mapping[tuple[str, str], int]:
-    """Returns how many bottles stand in each place, and how many open deliveries came from each supplier, by kind and plain name."""
+    """Returns how many bottles and open deliveries stand in each place, and how many open deliveries came from each supplier, by kind and plain name."""
     # The database counts names that differ in case or accents alone as one.
     lots = Lot.objects.filter(house=house, gone_at=None).order_by().values_list("place").annotate(n=Count("pk"))
-    came = StockItem.objects.filter(house=house, gone_at=None).order_by().values_list("supplier").annotate(n=Count("pk"))
-    return {("place", plain(name)): n for name, n in lots} | {("supplier", plain(name)): n for name, n in came}
+    open_stock = StockItem.objects.filter(house=house, gone_at=None).order_by()
+    stands = open_stock.exclude(place="").values_list("place").annotate(n=Count("pk"))
+    came = open_stock.values_list("supplier").annotate(n=Count("pk"))
+    places = Counter({plain(name): n for name, n in lots}) + Counter({plain(name): n for name, n in stands})
+    return {("place", name): n for name, n in places.items()} | {("supplier", plain(name)): n for name, n in came}
 
 
 def _row(row: RegisterRow, held: Mapping[tuple[str, str], int]) -> RegisterOut:

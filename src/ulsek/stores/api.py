@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import date
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Exists, OuterRef, Q, QuerySet
+from django.db.models import CharField, Exists, OuterRef, Q, QuerySet, Value
+from django.db.models.functions import Cast, Concat, Substr
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
+from django.utils import timezone
 from ninja import Field, Query, Router, Status
 
 from ulsek.computing import in_time
@@ -17,6 +20,7 @@ from ulsek.core.materials.delivery import price_per_kg_solids
 from ulsek.core.materials.material import read_material
 from ulsek.core.materials.shipped import usual_shelf
 from ulsek.core.recipe_text.stock_table import MOST_ROWS, StockTable, read_stock_table
+from ulsek.core.safety.on_the_shelf import expires_soon_until
 from ulsek.devices.label import pdf_answer
 from ulsek.devices.schemas import PrintIn, PrintOut
 from ulsek.team.access import member_of
@@ -50,6 +54,7 @@ router = Router(tags=["stores"])
 def _stock_view(item: StockItem, bodies: dict[str, Mapping[str, Any]], current: bool) -> StockOut:
     body = body_of(bodies[item.material], item)
     material = read_material(item.material, body)
+    use_by = date.fromisoformat(body["use_by"]) if body.get("use_by") else None
     return StockOut(
         id=item.pk,
         code=item.code,
@@ -64,11 +69,18 @@ def _stock_view(item: StockItem, bodies: dict[str, Mapping[str, Any]], current: 
         remaining_g=item.remaining_g,
         gone_at=item.gone_at,
         recalled=item.recalled,
+        place=item.place,
+        use_by=use_by,
+        expires_soon=use_by is not None and use_by <= expires_soon_until(item.house.day(timezone.now())),
         current=current,
         price_per_kg=item.price_per_kg,
         price_per_kg_solids=price_per_kg_solids(material, item.price_per_kg),
         view=material_view(item.material, body, material),
     )
+
+
+_LABEL = Concat(Value("D"), Substr(Cast("pk", CharField()), 1, 6))
+"""The code of a delivery (`StockItem.code`), as the database writes it."""
 
 
 def _newer() -> QuerySet[StockItem]:
@@ -85,8 +97,9 @@ def stock(request: HttpRequest, asked: Query[StockQuery]) -> Slice[StockOut]:
     member = member_of(request)
     bodies = described(member.house)
     gone = asked.state == "gone"
-    found = StockItem.objects.select_related("house").filter(
-        holding(asked.find, "product", "supplier"), house=member.house, gone_at__isnull=not gone, material__in=bodies
+    known = StockItem.objects.select_related("house").annotate(label=_LABEL)
+    found = known.filter(
+        holding(asked.find, "product", "supplier", "place", "label"), house=member.house, gone_at__isnull=not gone, material__in=bodies
     )
     if asked.material:
         found = found.filter(material=asked.material)
@@ -164,7 +177,7 @@ def read(request: HttpRequest, stock_id: UUID, payload: ReadingsIn) -> StockOut:
 
 @router.post("/stock/{stock_id}/events", response=answers(StockOut))
 def change(request: HttpRequest, stock_id: UUID, payload: StockActionIn) -> StockOut:
-    """Counts a delivery (`left_g`), or tosses it (`reason`)."""
+    """Counts a delivery (`left_g`), tosses it (`reason`), or says where it stands (`place`)."""
     member = member_of(request)
     item = change_stock(member, stock_id, payload.kind, payload.body)
     return _stock_view(item, described(member.house), current=False)

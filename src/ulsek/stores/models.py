@@ -45,6 +45,7 @@ class StockItem(models.Model):
     makeup = models.JSONField(null=True)
     gone_at = models.DateTimeField(null=True)
     recalled = models.CharField(max_length=300, blank=True, default="")
+    place = models.CharField(max_length=60, blank=True, default="")
 
     class Meta:
         indexes: ClassVar = [models.Index(fields=["house", "material", "-received_at"])]
@@ -76,7 +77,7 @@ class StockAction(models.Model):
 
 
 class StockEvent(StockAction):
-    """A count or toss of a delivery, with the amount before."""
+    """A count, toss or move of a delivery, with the amount before."""
 
     stock = models.ForeignKey(StockItem, models.CASCADE, related_name="events")
 

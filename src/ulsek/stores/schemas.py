@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from decimal import Decimal
 from typing import Any, Literal
 from uuid import UUID
@@ -39,7 +39,10 @@ class MaterialOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StockOut:
-    """A delivery, what is left of it [g], and the material as it is in this delivery; `current` marks the one that specs and new runs take."""
+    """A delivery, what is left of it [g], where it stands, and the material as it is in this delivery; `current` marks the one that specs and new runs take.
+
+    `use_by` is its last day (None: it keeps); `expires_soon` that this is today or one of the next two days, or over.
+    """
 
     id: UUID
     code: str
@@ -54,6 +57,9 @@ class StockOut:
     remaining_g: Decimal
     gone_at: datetime | None
     recalled: str
+    place: str
+    use_by: date | None
+    expires_soon: bool
     current: bool
     price_per_kg: Decimal | None
     price_per_kg_solids: Decimal | None
@@ -78,7 +84,7 @@ class StockActionOut:
 
 
 class StockQuery(ListQuery):
-    """Which deliveries are listed: the open ones or those that are gone, of one material or of all; `find` looks at product and supplier."""
+    """Which deliveries are listed: the open ones or those that are gone, of one material or of all; `find` looks at product, supplier, place and code."""
 
     state: Literal["open", "gone"] = "open"
     material: str = ""

@@ -42,7 +42,10 @@ export interface Sides {
 }
 
 const library = (wish: LibraryWish) => (asked?: Asked) => unwrap(client.GET("/api/specs", { params: { query: { ...wish, ...asked } } }));
-const stock = (state: "open" | "gone") => (asked: Asked) => unwrap(client.GET("/api/stock", { params: { query: { state, ...asked } } }));
+const stock =
+  (state: "open" | "gone", find = "") =>
+  (asked: Asked) =>
+    unwrap(client.GET("/api/stock", { params: { query: { state, find, ...asked } } }));
 
 /** Every question that a screen asks of the server, with its key. */
 export const ask = {
@@ -115,7 +118,7 @@ export const ask = {
   /** What most bars have, with whether this house has had it. */
   usualShelf: () => queryOptions({ queryKey: ["stock", "usual"], queryFn: () => unwrap(client.GET("/api/stock/usual")) }),
   /** The deliveries that are gone, the newest first. */
-  goneStock: () => sliced(["stock", "gone"], stock("gone"), MOST),
+  goneStock: (find: string) => sliced(["stock", "gone", find], stock("gone", find), MOST),
   /** The first deliveries in Stores that are called so. */
   stockCalled: (find: string) =>
     queryOptions({
@@ -315,6 +318,10 @@ export const ask = {
   planDays: () => queryOptions({ queryKey: ["plan", "days"], queryFn: () => unwrap(client.GET("/api/plan/days")) }),
   planPeople: () => queryOptions({ queryKey: ["plan", "people"], queryFn: () => unwrap(client.GET("/api/plan/people")) }),
   planSuppliers: () => queryOptions({ queryKey: ["plan", "suppliers"], queryFn: () => unwrap(client.GET("/api/plan/suppliers")) }),
+  /** Every lot that stands in the house. */
+  everyLot: () => every(["lots", "every"], (query) => unwrap(client.GET("/api/lots", { params: { query } }))),
+  /** Everything that is counted, in the order of the walk. */
+  stocktake: () => queryOptions({ queryKey: ["stocktake"], queryFn: () => unwrap(client.GET("/api/stocktake")) }),
   lots: (find = "") =>
     queryOptions({
       queryKey: ["lots", find],

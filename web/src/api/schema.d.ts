@@ -10870,7 +10870,7 @@ export interface components {
         };
         /**
          * StockQuery
-         * @description Which deliveries are listed: the open ones or those that are gone, of one material or of all; `find` looks at product and supplier.
+         * @description Which deliveries are listed: the open ones or those that are gone, of one material or of all; `find` looks at product, supplier, place and code.
          */
         StockQuery: {
             /**

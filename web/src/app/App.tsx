@@ -10,6 +10,7 @@ import { Shell } from "./Shell";
 
 const ShiftView = lazyPlace(() => import("../views/shift/ShiftView").then((m) => ({ default: m.ShiftView })));
 const StoresView = lazyPlace(() => import("../views/stores/StoresView").then((m) => ({ default: m.StoresView })));
+const CountView = lazyPlace(() => import("../views/stores/count/CountView").then((m) => ({ default: m.CountView })));
 const ManyView = lazyPlace(() => import("../views/stores/many/ManyView").then((m) => ({ default: m.ManyView })));
 const SpecsView = lazyPlace(() => import("../views/specs/library/SpecsView").then((m) => ({ default: m.SpecsView })));
 const ReaderView = lazyPlace(() => import("../views/specs/reader/ReaderView").then((m) => ({ default: m.ReaderView })));
@@ -61,6 +62,7 @@ function Places() {
               <Route index element={<Navigate to="/shift" replace />} />
               <Route path="shift" element={<ShiftView />} />
               <Route path="stores/many" element={<ManyView />} />
+              <Route path="stores/count" element={<CountView />} />
               <Route path="stores/:code?" element={<StoresView />} />
               <Route path="specs" element={<SpecsView />} />
               <Route path="specs/read" element={<ReaderView />} />

@@ -50,7 +50,11 @@ export function Find({ open, onClose }: { open: boolean; onClose: () => void }) 
       name: item.name,
       about: item.use_by ? `bottles ${item.code}, use by ${day(item.use_by)}` : `bottles ${item.code}`,
     })),
-    (stock.data?.items ?? []).map((item) => ({ to: "/stores", name: item.product, about: `in Stores, ${item.supplier}` })),
+    (stock.data?.items ?? []).map((item) => ({
+      to: `/stores?find=${item.code}`,
+      name: item.product,
+      about: `in Stores, ${item.supplier}`,
+    })),
   ];
   const hits = kinds.flatMap((kind) => distinct(kind).slice(0, MOST));
   return (

@@ -46,7 +46,8 @@ def keep_entry(member: Member, kind: str, name: str, figures: Mapping[str, Any],
 def _renamed(house: House, before: str, entry: RegisterEntry) -> int:
     """Gives what bears the old name of a place or supplier the new one, and returns how many rows that were."""
     if entry.kind == "place":
-        return Lot.objects.filter(house=house, place=before).update(place=entry.name)
+        stands = Lot.objects.filter(house=house, place=before).update(place=entry.name)
+        return stands + StockItem.objects.filter(house=house, place=before).update(place=entry.name)
     if entry.kind == "supplier":
         return StockItem.objects.filter(house=house, supplier=before).update(supplier=entry.name)
     return 0

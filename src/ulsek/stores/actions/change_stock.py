@@ -1,8 +1,8 @@
-"""Count or toss a delivery."""
+"""Count, toss or move a delivery."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from datetime import datetime
 from decimal import Decimal
 from typing import Any
@@ -20,8 +20,6 @@ from ulsek.team.locks import locked_or_404
 
 from ..models import StockEvent, StockItem
 
-KINDS = ("counted", "tossed")
-
 
 def _counted(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
     item.remaining_g = Decimal(f"{checked_left_g(body.get('left_g')):.1f}")
@@ -36,17 +34,25 @@ def _tossed(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
     item.remaining_g, item.gone_at = Decimal(0), at
 
 
+def _moved(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
+    del at
+    item.place = free_text(body.get("place"), "body/place", 60, message("Where does it stand now?"))
+
+
+_ACTIONS: Mapping[str, Callable[[StockItem, Mapping[str, Any], datetime], None]] = {"counted": _counted, "tossed": _tossed, "moved": _moved}
+
+
 @action
 def change_stock(member: Member, stock_id: UUID, kind: str, body: Mapping[str, Any], at: datetime | None = None) -> StockItem:
-    """Returns the delivery after it was counted (`left_g` [g]) or tossed (`reason`), which is stored as an event with the amount before.
+    """Returns the delivery after it was counted (`left_g` [g]), tossed (`reason`) or moved (`place`), which is stored as an event with the amount before.
 
     Raises Refusal for an unknown change, figures that cannot be, and a count of a recalled delivery.
     """
-    if kind not in KINDS:
+    if kind not in _ACTIONS:
         raise Refusal(
             message("“{kind}” is nothing that is done to a delivery", kind=kind),
             "kind",
-            message("there are {kinds}", kinds=listed(KINDS, "comma")),
+            message("there are {kinds}", kinds=listed(_ACTIONS, "comma")),
             code="unknown_kind",
         )
     # Locked: a batch that finishes meanwhile takes from the same row.
@@ -59,9 +65,9 @@ def change_stock(member: Member, stock_id: UUID, kind: str, body: Mapping[str, A
             code="recalled",
         )
     before, when = float(item.remaining_g), at or timezone.now()
-    (_counted if kind == "counted" else _tossed)(item, body, when)
-    item.save(update_fields=["remaining_g", "gone_at"])
-    said = {name: value for name, value in body.items() if name in ("left_g", "reason")}
+    _ACTIONS[kind](item, body, when)
+    item.save(update_fields=["remaining_g", "gone_at", "place"])
+    said = {name: value for name, value in body.items() if name in ("left_g", "reason", "place")}
     StockEvent.objects.create(stock=item, kind=kind, body={**said, "before_g": before}, by=member.person, at=when)
     member.wrote(f"stock_{kind}", str(item), at=at, before_g=before, **said)
     return item

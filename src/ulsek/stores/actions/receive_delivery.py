@@ -46,7 +46,7 @@ class Delivery:
 
 @action
 def receive_delivery(member: Member, material: str, delivery: Delivery, at: datetime | None = None) -> StockItem:
-    """Adds a delivery of a material to the stock. Raises Refusal for an unknown material and for a delivery that cannot be."""
+    """Adds a delivery of a material to the stock, in the place of the one before. Raises Refusal for an unknown material and for a delivery that cannot be."""
     if material not in described(member.house):
         raise Refusal(
             message("Nothing is known about “{material}”", material=material),
@@ -55,6 +55,9 @@ def receive_delivery(member: Member, material: str, delivery: Delivery, at: date
             code="unknown_material",
         )
     came = delivery.checked()
+    before = (
+        StockItem.objects.filter(house=member.house, material=material).order_by("-received_at").values_list("place", flat=True).first()
+    )
     item = StockItem.objects.create(
         house=member.house,
         material=material,
@@ -66,6 +69,7 @@ def receive_delivery(member: Member, material: str, delivery: Delivery, at: date
         price=came.price,
         pack_g=came.pack_g,
         remaining_g=came.pack_g * came.packs,
+        place=before or "",
     )
     member.wrote("receive_delivery", str(item), at=at, material=material)
     return item

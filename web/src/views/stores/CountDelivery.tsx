@@ -12,6 +12,12 @@ import { useSession } from "../../session/session";
 
 type Stock = Schemas["StockOut"];
 
+const DONE: Record<string, (body: Record<string, unknown>) => string> = {
+  counted: (body) => `${figure(Number(body.left_g), 0)}${GAP}g counted`,
+  tossed: (body) => `tossed, ${String(body.reason)}`,
+  moved: (body) => `now in ${String(body.place)}`,
+};
+
 /** What is really left of a delivery, or that it is tossed; the count of the books before is kept. */
 export function CountDelivery({ item, onClose }: { item: Stock | null; onClose: () => void }) {
   return (
@@ -98,8 +104,7 @@ function Counting({ item, onClose }: { item: Stock; onClose: () => void }) {
           {events.data.map((event) => (
             <li key={event.at} className="py-1">
               {moment(event.at, zone)}, {event.by}: {figure(Number(event.body.before_g), 0)}
-              {GAP}g in the books,{" "}
-              {event.kind === "counted" ? `${figure(Number(event.body.left_g), 0)}${GAP}g counted` : `tossed, ${String(event.body.reason)}`}
+              {GAP}g in the books, {DONE[event.kind]?.(event.body)}
             </li>
           ))}
         </ul>

@@ -1,5 +1,5 @@
-import { figure } from "../../parts/numbers";
-import { BANDS, type Band, bandWord } from "../../parts/say";
+import { figure } from "../../../parts/numbers";
+import { BANDS, type Band, bandWord } from "../../../parts/say";
 
 /** What is in it, as a small bar of the material colours; said in words too. */
 export function Makeup({ bands, name }: { bands: Readonly<Record<string, number>>; name: string }) {

@@ -1,7 +1,7 @@
-import { Button } from "../../parts/Button";
-import { Figure } from "../../parts/Figure";
-import { day } from "../../parts/say";
-import { useMoney } from "../../session/session";
+import { Button } from "../../../parts/Button";
+import { Figure } from "../../../parts/Figure";
+import { day } from "../../../parts/say";
+import { useMoney } from "../../../session/session";
 import { Makeup } from "./Makeup";
 import { actsOn, leftWords, type Stock, type StockAct } from "./shelves";
 
@@ -34,7 +34,7 @@ export function StockRow({ item, alone, mayMake, zone, onAct }: StockRowProps) {
   const reading = item.view.figures.brix_reading;
   const left = leftWords(item);
   return (
-    <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 md:grid-cols-[minmax(0,1fr)_84px_130px_170px] xl:grid-cols-[minmax(0,1.5fr)_84px_130px_160px_minmax(0,1fr)_256px]">
+    <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2">
       <div className="min-w-0">
         <p className="font-bold">
           {item.product}
@@ -47,10 +47,12 @@ export function StockRow({ item, alone, mayMake, zone, onAct }: StockRowProps) {
           {item.supplier} · came {day(item.received_at, zone)} · <span className="figures">{item.code}</span>
           {item.form ? ` · ${item.form}` : ""}
           {item.colour ? ` · ${item.colour}` : ""}
+          {item.place ? ` · ${item.place}` : ""}
+          {item.use_by ? <b className={item.expires_soon ? "text-warn" : "font-normal"}>{` · until ${day(item.use_by)}`}</b> : null}
         </p>
       </div>
       <Makeup bands={item.view.bands} name={item.product} />
-      <div className="col-start-1 md:col-start-auto">
+      <div className="col-start-1">
         {reading && item.view.readable ? (
           <Figure name="brix_reading" data={reading} read={item.view.brix_read} />
         ) : brix ? (
@@ -58,7 +60,7 @@ export function StockRow({ item, alone, mayMake, zone, onAct }: StockRowProps) {
         ) : null}
       </div>
       <div>{acid && item.view.readable ? <Figure name="acid_g_100ml" data={acid} read={item.view.acid_read} /> : null}</div>
-      <p className="col-span-2 text-[14px] text-soft md:col-span-1">
+      <p className="col-span-2 text-[14px] text-soft">
         {item.price_per_kg === null ? (
           "price not known"
         ) : (
@@ -74,7 +76,7 @@ export function StockRow({ item, alone, mayMake, zone, onAct }: StockRowProps) {
         ) : null}
         <span className={`block ${left.short ? "font-bold text-warn" : ""}`}>{left.words}</span>
       </p>
-      <div className="col-span-2 flex flex-wrap gap-x-1 md:col-span-3 xl:col-span-1 md:justify-end md:justify-self-end [&>button]:px-2.5">
+      <div className="col-span-2 flex flex-wrap gap-x-1 [&>button]:px-2.5">
         {actsOn(item, mayMake).map((act) => (
           <Button
             key={act}

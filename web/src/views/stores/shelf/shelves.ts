@@ -1,7 +1,7 @@
 /** What Stores shows of the deliveries: on which shelf each stands, beside which others, and what may be done with it. */
 
-import type { Schemas } from "../../api/client";
-import { figure, GAP } from "../../parts/numbers";
+import type { Schemas } from "../../../api/client";
+import { figure, GAP } from "../../../parts/numbers";
 
 export type Stock = Schemas["StockOut"];
 
@@ -44,6 +44,49 @@ export interface Group {
   items: Stock[];
 }
 
+/** Whether every word that is sought is a part of one of the texts. */
+export function named(texts: readonly string[], sought: string): boolean {
+  const text = texts.join(" ").toLowerCase();
+  return sought
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word));
+}
+
+/** What is found by any part of a name, a supplier, a place or a code. */
+export const found = (items: readonly Stock[], sought: string): Stock[] =>
+  items.filter((item) => named([item.product, item.view.name, item.supplier, item.place, item.code], sought));
+
+/** Without the deliveries of which nothing is left, where another one of the material is. */
+export function withoutEmpty(items: readonly Stock[]): readonly Stock[] {
+  const here = new Set(items.filter((item) => Number(item.remaining_g) !== 0).map((item) => item.material));
+  return items.filter((item) => Number(item.remaining_g) !== 0 || !here.has(item.material));
+}
+
+export const totalLeft = (items: readonly Stock[]) => items.reduce((sum, item) => sum + Number(item.remaining_g), 0);
+
+/** What a material's line says under its name: how many deliveries or of whom, where it stands, and what is urgent. */
+export function aboutGroup({ items }: Group, dayWords: (date: string) => string): { said: string; urgent: string } {
+  const places = [...new Set(items.map((item) => item.place).filter(Boolean))];
+  const turns = items
+    .filter((item) => item.expires_soon)
+    .map((item) => item.use_by ?? "")
+    .sort()[0];
+  const unread = items.some((item) => item.current && item.view.readable && !item.view.brix_read);
+  return {
+    said: [items.length === 1 ? items[0]?.supplier : `${items.length} deliveries`, ...places, unread ? "not read" : ""]
+      .filter(Boolean)
+      .join(" · "),
+    urgent: [
+      items.some((item) => item.recalled) ? "recalled" : "",
+      turns ? `until ${dayWords(turns)}` : "",
+      items.some((item) => Number(item.remaining_g) < 0) ? "count it" : "",
+    ]
+      .filter(Boolean)
+      .join(" · "),
+  };
+}
+
 /** Shelves in order, each with its materials; deliveries of one material stand side by side. */
 export function shelves(items: readonly Stock[]): { kind: string; word: string; groups: Group[] }[] {
   const kinds = [...new Set(items.map((item) => item.view.kind))].sort((a, b) => placeOf(a) - placeOf(b));
@@ -56,6 +99,19 @@ export function shelves(items: readonly Stock[]): { kind: string; word: string; 
     }
     return { kind, word: WORDS[kind] ?? kind, groups: [...groups.values()] };
   });
+}
+
+/** Two columns of shelves in order, about as long as one another. What is unfolded in one moves nothing in the other. */
+export function columns<Shelf extends { groups: readonly unknown[] }>(all: readonly Shelf[]): [Shelf[], Shelf[]] {
+  const lengths = all.map((shelf) => shelf.groups.length + 1);
+  const half = lengths.reduce((sum, length) => sum + length, 0) / 2;
+  let before = 0;
+  const left = all.filter((_, n) => {
+    const middle = before + (lengths[n] ?? 0) / 2;
+    before += lengths[n] ?? 0;
+    return middle <= half;
+  });
+  return [left, all.slice(left.length)];
 }
 
 /** What the head says: how many deliveries in use nobody has read; nothing of an empty store, or one that is not known yet. */
