@@ -101,3 +101,18 @@ def test_files_that_cannot_be_are_refused(selling):
     assert refused(good, columns="day,colour,count") == "columns"
     assert not Sale.objects.exists()
     assert send(selling.apis["maker"], "/plan/till", good).status_code == 403
+
+
+def test_what_the_bar_pours_itself_is_ordered_before_it_runs_out(selling):
+    lead = selling.apis["lead"]
+    spirit = {"material": "neutral_spirit_40", "product": "Neutral 40", "supplier": "Stillroom", "price": "20", "pack_g": "700", "packs": 1}
+    assert lead.post("/stock", spirit).status_code == 201
+    published_drink(selling.members["lead"], "Clear long", "neutral_spirit_40", 40.0)
+    assert par(selling, [900] * 7).status_code == 204
+    assert not [one for order in lead.get("/plan/today").data["orders"] for one in order["lines"] if one["material"] == "neutral_spirit_40"]
+    rows = [(selling.day - timedelta(days=n), "Clear long", 20) for n in range(1, 15)]
+    assert send(lead, "/plan/till", table(rows)).data["left_out"] == []
+    (line,) = [one for order in lead.get("/plan/today").data["orders"] for one in order["lines"] if one["material"] == "neutral_spirit_40"]
+    # Some 790 g an evening, two evenings before the delivery after the next: 700 g do not last through the first.
+    assert line["needed_for"] == ["Clear long"] and line["wanted_g"] > 1500.0
+    assert line["lacking_g"] == pytest.approx(line["wanted_g"] - 700.0) and line["packs"] * 700 >= line["lacking_g"]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
@@ -28,6 +28,7 @@ from .calendar import days_of, minutes_from, windows_of
 from .facts import preps_of
 from .models import Away, DayChange, Hours, ListWish, Par, PlacedLine
 from .supplier_terms import terms_of
+from .till import poured_of
 
 
 @dataclass(frozen=True)
@@ -49,6 +50,7 @@ def situation_of(house: House, now: datetime) -> HouseSituation:
     wishes = _wishes(house, specs, days[0].day)
     used = _taken_part(every, {*must, *(key for key, wish in wishes.items() if wish.extra)})
     preps = {key: one for key, one in every.items() if key in used}
+    poured = poured_of(house, every, [day.day for day in days], local)
     open_runs = list(_runs(house).filter(finished_at=None))
     taken, workers = _taken_g(open_runs), _workers(house, specs, days, local)
     begun = _runs(house).filter(started_at__gte=house.day_ends(_before(days[0].day)))
@@ -62,8 +64,9 @@ def situation_of(house: House, now: datetime) -> HouseSituation:
             (*_on_shelf(house, [specs[key] for key in preps], local, taken), *_under_way(house, preps, local, open_runs)),
             workers,
             not workers,
-            _materials(house, preps, local, taken),
+            _materials(house, preps, local, taken, poured),
             wishes,
+            poured,
         ),
         specs,
         every,
@@ -170,11 +173,13 @@ def _wishes(house: House, specs: Mapping[str, Spec], day: date) -> dict[str, Wis
     }
 
 
-def _materials(house: House, preps: Mapping[str, PrepFacts], now: datetime, taken_g: Mapping[str, float]) -> dict[str, MaterialSupply]:
-    """Returns the stock of each needed material that the house has ever received, with the next delivery of the supplier who brought it last. Other materials are omitted: they are
+def _materials(
+    house: House, preps: Mapping[str, PrepFacts], now: datetime, taken_g: Mapping[str, float], poured: Collection[str]
+) -> dict[str, MaterialSupply]:
+    """Returns the stock of each material that is needed or `poured` and that the house has ever received, with the next delivery of the supplier who brought it last. Other materials are omitted: they are
     assumed to be at hand.
     """
-    wanted = {key for one in preps.values() for key in one.needs if key not in preps}
+    wanted = {key for one in preps.values() for key in one.needs if key not in preps} | set(poured)
     items = StockItem.objects.filter(house=house, material__in=wanted)
     newest = items.values("material").annotate(last=Max("received_at")).values_list("material", "last")
     last_ones = Q(pk__in=[])
@@ -189,7 +194,9 @@ def _materials(house: House, preps: Mapping[str, PrepFacts], now: datetime, take
     terms, names, ordered = terms_of(house), described(house), _ordered(house, now)
     found = {}
     for key, item in last.items():
-        delivery = next_delivery(terms.get(plain(item.supplier), USUAL_TERMS), now)
+        said = terms.get(plain(item.supplier), USUAL_TERMS)
+        delivery = next_delivery(said, now)
+        following = next_delivery(said, delivery[1]) if delivery else None
         found[key] = MaterialSupply(
             key,
             str(names[key]["name"]) if key in names else item.product,
@@ -200,6 +207,7 @@ def _materials(house: House, preps: Mapping[str, PrepFacts], now: datetime, take
             float(item.pack_g),
             None if item.price is None else str(item.price),
             tuple(ordered[key]),
+            None if following is None else minutes_from(now, following[1]),
         )
     return found
 

@@ -1,9 +1,9 @@
-"""A till's table with the names that a house knows, and what its preps were used for by it."""
+"""A till's table with the names that a house knows, and what was used by it of preps and of what goes straight into drinks."""
 
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import cast
@@ -14,6 +14,7 @@ from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import plain
 from ulsek.core.planning.pour_cost import Bill
+from ulsek.core.planning.poured import Poured, weekday_means
 from ulsek.core.planning.prep_facts import PrepFacts
 from ulsek.core.planning.till import DateOrder, TillTable, read_till, till_columns, used_of
 from ulsek.core.planning.used import WINDOW_DAYS
@@ -21,7 +22,7 @@ from ulsek.specs.models import Spec
 from ulsek.team.models import House
 
 from .bills import bills_of
-from .models import MenuDrink, Sale, TillFormat, TillName
+from .models import DayChange, MenuDrink, Sale, TillFormat, TillName
 from .till_schemas import TillDrink, TillNameOut, TillRead
 
 MOST_BYTES = 16_000_000
@@ -120,25 +121,57 @@ def till_read(house: House, file: TillFile) -> TillRead:
     )
 
 
-def used_by_till(house: House, preps: Mapping[UUID, PrepFacts], now: datetime) -> dict[UUID, dict[date, float]]:
-    """Returns what was used of each prep on the days that are over and of which the till has told [mL], by the id of its spec; preps that go into no drink that was sold are omitted."""
+@dataclass(frozen=True, slots=True)
+class _Sold:
+    """What was sold on the days that are over and of which the till has told [count, by day and drink], with the bill and the spill [%] of each drink."""
+
+    by_day: Mapping[date, Mapping[str, float]]
+    bills: Mapping[str, Bill]
+    spill_percent: Mapping[str, float]
+    names: Mapping[str, str]
+
+    def used(self, per_serve: Mapping[str, float]) -> dict[date, float]:
+        """Returns what was used of something on each day, in the unit of `per_serve`."""
+        return used_of(self.by_day, per_serve, self.spill_percent)
+
+
+def _sold(house: House, now: datetime) -> _Sold:
     today = house.day(now)
-    sales: dict[date, dict[str, float]] = defaultdict(dict)
+    by_day: dict[date, dict[str, float]] = defaultdict(dict)
     rows = Sale.objects.filter(house=house, day__gte=today - timedelta(days=WINDOW_DAYS), day__lt=today)
     for day, spec, count in rows.values_list("day", "spec", "count"):
-        sales[day][str(spec)] = count
-    if not sales:
-        return {}
-    drinks = Spec.objects.filter(pk__in={spec for sold in sales.values() for spec in sold}, newest__isnull=False).select_related("newest")
-    bills = bills_of(drinks)
-    spill = {str(row.spec_id): float(row.spill_percent) for row in MenuDrink.objects.filter(house=house)}
+        by_day[day][str(spec)] = count
+    sold = {UUID(spec) for drinks in by_day.values() for spec in drinks}
+    drinks = list(Spec.objects.filter(pk__in=sold, newest__isnull=False).select_related("newest"))
+    spill = MenuDrink.objects.filter(house=house, spec__in=sold).values_list("spec", "spill_percent")
+    return _Sold(
+        by_day, bills_of(drinks), {str(spec): float(percent) for spec, percent in spill}, {str(one.pk): one.name for one in drinks}
+    )
+
+
+def used_by_till(house: House, preps: Mapping[UUID, PrepFacts], now: datetime) -> dict[UUID, dict[date, float]]:
+    """Returns what was used of each prep on the days that are over and of which the till has told [mL], by the id of its spec; preps that go into no drink that was sold are omitted."""
+    sold = _sold(house, now)
     found = {}
     for spec, facts in preps.items():
-        per_serve = {drink: _taken_ml(bill, facts) for drink, bill in bills.items() if facts.key in bill.inputs_g}
+        per_serve = {
+            drink: bill.inputs_g[facts.key] / facts.density_g_ml / bill.serves
+            for drink, bill in sold.bills.items()
+            if facts.key in bill.inputs_g
+        }
         if per_serve:
-            found[spec] = used_of(sales, per_serve, spill)
+            found[spec] = sold.used(per_serve)
     return found
 
 
-def _taken_ml(bill: Bill, facts: PrepFacts) -> float:
-    return bill.inputs_g[facts.key] / facts.density_g_ml / bill.serves
+def poured_of(house: House, preps: Collection[str], days: Sequence[date], now: datetime) -> dict[str, Poured]:
+    """Returns how much of each material that is no prep goes straight into drinks on each of the `days` [g], by what the till told; an unusual day takes so many times as much."""
+    sold = _sold(house, now)
+    times = {row.day: row.times for row in DayChange.objects.filter(house=house, day__gte=days[0], day__lte=days[-1])}
+    found = {}
+    for key in sorted({key for bill in sold.bills.values() for key in bill.inputs_g} - set(preps)):
+        per_serve = {drink: bill.inputs_g[key] / bill.serves for drink, bill in sold.bills.items() if key in bill.inputs_g}
+        usual = weekday_means(sold.used(per_serve))
+        names = tuple(sorted(sold.names[drink] for drink in per_serve))
+        found[key] = Poured(tuple(usual[day.weekday()] * times.get(day, 1.0) for day in days), names)
+    return found

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, time, timedelta
 from decimal import Decimal
 
 from ..base.messages import message
 from ..base.refusals import Refusal
 from .house_experience import figure
+from .poured import poured_before_g, runs_out_min
 from .schedule import Schedule
 from .situation import Situation
 
@@ -114,31 +115,79 @@ class ToOrder:
     lines: tuple[OrderLine, ...]
 
 
+@dataclass(frozen=True, slots=True)
+class _Wanted:
+    """A material that is wanted and lacks [g]: for what, and when first [min from now]."""
+
+    wanted_g: float
+    lacking_g: float
+    needed_min: float
+    needed_for: tuple[str, ...]
+
+
+def _by_batches(situation: Situation, made: Schedule) -> dict[str, _Wanted]:
+    """Returns what the batches of a schedule want of each material that they take; nothing may lack of it."""
+    found = {}
+    for key in dict.fromkeys(claim.material for claim in made.fruit.claims):
+        claims = [claim for claim in made.fruit.claims if claim.material == key]
+        short = [claim for claim in claims if claim.ordered_g > 0.0]
+        found[key] = _Wanted(
+            math.fsum(claim.mass_g for claim in claims),
+            math.fsum(claim.ordered_g for claim in claims),
+            min((claim.at_min for claim in short), default=math.inf),
+            tuple(dict.fromkeys(situation.preps[claim.batch[0]].name for claim in short)),
+        )
+    return found
+
+
+_NOTHING = _Wanted(0.0, 0.0, math.inf, ())
+
+
+def _with_poured(situation: Situation, key: str, batches: _Wanted) -> _Wanted:
+    """Returns what is wanted of a material with what the bar pours of it itself until the delivery after the next one."""
+    poured, supply = situation.poured.get(key), situation.materials[key]
+    if poured is None:
+        return batches
+    opens = [day.opens_min for day in situation.days]
+    until = next((at for at in (supply.following_min, supply.arrives_min) if at is not None), opens[-1])
+    takes = poured_before_g(poured.per_day_g, opens, until)
+    here = supply.here_g + math.fsum(one.mass_g for one in supply.coming if one.at_min < until) - batches.wanted_g
+    lacking = max(batches.lacking_g, takes - here)
+    if lacking <= batches.lacking_g:
+        return replace(batches, wanted_g=batches.wanted_g + takes)
+    out = runs_out_min(poured.per_day_g, opens, here)
+    return _Wanted(
+        batches.wanted_g + takes,
+        lacking,
+        min(batches.needed_min, math.inf if out is None else max(0.0, out)),
+        (*batches.needed_for, *poured.drinks),
+    )
+
+
 def to_order(situation: Situation, made: Schedule) -> tuple[ToOrder, ...]:
-    """Returns the orders that the batches of a schedule need, one per supplier, by their cut-off. Packs are rounded up; amounts in g, prices in the currency of the house."""
-    wanted: dict[str, list[tuple[float, float, float, str]]] = {}
-    for claim in made.fruit.claims:
-        wanted.setdefault(claim.material, []).append((claim.at_min, claim.mass_g, claim.ordered_g, situation.preps[claim.batch[0]].name))
+    """Returns the orders that the batches of a schedule and what the bar pours itself need, one per supplier, by their cut-off. Packs are rounded up; amounts in g, prices in the
+    currency of the house.
+    """
+    batches = _by_batches(situation, made)
     by_supplier: dict[str, list[OrderLine]] = {}
-    for key, takes in wanted.items():
-        lacking = math.fsum(one[2] for one in takes)
-        if lacking <= 0.0:
+    for key in dict.fromkeys((*batches, *situation.poured)):
+        supply = situation.materials.get(key)
+        wanted = _with_poured(situation, key, batches.get(key, _NOTHING)) if supply else _NOTHING
+        if supply is None or wanted.lacking_g <= 0.0:
             continue
-        supply = situation.materials[key]
-        packs = max(1, math.ceil(lacking / supply.pack_g - 1e-9)) if supply.pack_g > 0.0 else 1
-        short = [one for one in takes if one[2] > 0.0]
+        packs = max(1, math.ceil(wanted.lacking_g / supply.pack_g - 1e-9)) if supply.pack_g > 0.0 else 1
         by_supplier.setdefault(supply.supplier, []).append(
             OrderLine(
                 material=key,
                 name=supply.name,
-                wanted_g=math.fsum(one[1] for one in takes),
+                wanted_g=wanted.wanted_g,
                 here_g=supply.here_g,
-                lacking_g=lacking,
+                lacking_g=wanted.lacking_g,
                 packs=packs,
                 pack_g=supply.pack_g,
                 price=None if supply.price is None else packs * Decimal(supply.price),
-                needed_at=situation.at(min(one[0] for one in short)),
-                needed_for=tuple(dict.fromkeys(one[3] for one in short)),
+                needed_at=situation.at(wanted.needed_min),
+                needed_for=wanted.needed_for,
             )
         )
     return tuple(sorted((_order(situation, name, lines) for name, lines in by_supplier.items()), key=_first_cut_off))

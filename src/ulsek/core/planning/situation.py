@@ -8,6 +8,7 @@ from datetime import UTC, date, datetime, timedelta
 
 from ..base.messages import WEEKDAYS, Day, Message, Moment, message
 from .house_experience import figure
+from .poured import Poured
 from .prep_facts import PrepFacts
 
 _NAMED_BY_WEEKDAY_MIN = 6 * 1440.0
@@ -76,7 +77,7 @@ class Coming:
 class MaterialSupply:
     """A bought material: what is here [g], and the next delivery of its supplier if it is ordered by `order_by_min` [min from now].
 
-    `arrives_min` is None if nobody delivers it within the days of the situation. `price` of a pack of `pack_g` [g] in the house's currency; None if nobody knows it.
+    `arrives_min` is None if nobody delivers it within the days of the situation; `following_min` is the first that can be ordered once that has come. `price` of a pack of `pack_g` [g] in the house's currency; None if nobody knows it.
     """
 
     key: str
@@ -88,6 +89,7 @@ class MaterialSupply:
     pack_g: float = 0.0
     price: str | None = None
     coming: tuple[Coming, ...] = ()
+    following_min: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,7 +108,7 @@ class Wish:
 class Situation:
     """Everything that a list follows from. `must` and `use` [mL]: for each prep and day (as `days`) what must stand there when it opens, and what is expected to be used.
 
-    `now` is a moment in the house's zone. `by_the_clock` is True if the house has said of nobody when they are in: then a list has no names.
+    `poured` is what goes straight into drinks, by material. `now` is a moment in the house's zone. `by_the_clock` is True if the house has said of nobody when they are in: then a list has no names.
     """
 
     now: datetime
@@ -119,6 +121,7 @@ class Situation:
     by_the_clock: bool = False
     materials: Mapping[str, MaterialSupply] = field(default_factory=dict)
     wishes: Mapping[str, Wish] = field(default_factory=dict)
+    poured: Mapping[str, Poured] = field(default_factory=dict)
 
     @property
     def away(self) -> tuple[str, ...]:
