@@ -1,4 +1,4 @@
-"""The list of a day: aims 1 s for a house of 40 drinks and 120 preps, first and again."""
+"""The list of a day: aims 1 s for a house of 40 drinks and 120 preps and eight weeks of its till, first and again."""
 
 import copy
 import time
@@ -15,6 +15,7 @@ from ulsek.batches.models import Lot, Run
 from ulsek.planning import facts
 from ulsek.planning.actions.keep_hours import keep_hours
 from ulsek.planning.actions.keep_par import keep_par
+from ulsek.planning.models import Sale
 from ulsek.planning.queries import today
 from ulsek.specs.actions.publish_spec import publish_spec
 from ulsek.specs.actions.start_spec import NewSpec, start_spec
@@ -52,6 +53,14 @@ def _on_the_shelf(place, lot):
     Lot.objects.bulk_create(lots)
 
 
+def _sold(place, now):
+    """What the till told of eight weeks: some of every drink on every day."""
+    drinks, today = Spec.objects.filter(house=place.house, family="drink"), place.house.day(now)
+    Sale.objects.bulk_create(
+        [Sale(house=place.house, day=today - timedelta(days=n), spec=drink, count=4 + n % 9) for drink in drinks for n in range(1, 57)]
+    )
+
+
 def test_the_list_of_a_house_of_a_hundred_and_twenty_preps(db, benchmark):
     place = Place()
     lead, now = place.members["lead"], timezone.now()
@@ -68,6 +77,7 @@ def test_the_list_of_a_house_of_a_hundred_and_twenty_preps(db, benchmark):
         if n % 30 == 0:
             lot = bottled(place, spec)
     _on_the_shelf(place, lot)
+    _sold(place, now)
     place.members["reader"].person.memberships.update(role="maker")
     for role in PEOPLE:
         keep_hours(lead, place.members[role].person.pk, [["09:00", "18:00"]] * 7)
