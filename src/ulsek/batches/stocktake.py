@@ -118,7 +118,9 @@ def _deliveries(house: House, today: set[_Key]) -> Iterator[tuple[StocktakeRow, 
 def _lots(house: House, today: set[_Key]) -> Iterator[tuple[StocktakeRow, _Key, Decimal | None]]:
     """Yields the lots of the stocktake with their keys and the price of a unit [currency]: of a product what its materials cost when its version was published, of a by-product none."""
     here = Q(gone_at=None) | Q(pk__in=[key for kind, key in today if kind == "lot"])
-    lots = list(Lot.objects.filter(here, house=house, recalled="").select_related("run__version__spec").order_by("use_by", "code"))
+    # Without the bodies and snapshots of their batches, which are large.
+    rows = Lot.objects.filter(here, house=house, recalled="").select_related("run__version__spec").order_by("use_by", "code")
+    lots = list(rows.only("code", "name", "what", "unit", "left", "place", "made_by", "final", "run__version__spec__key"))
     made_of = {lot.pk: material_key_of(lot.run.version.spec.key) for lot in lots if lot.run and not lot.what}
     prices = prices_per_kg(house, made_of.values())
     for lot in lots:

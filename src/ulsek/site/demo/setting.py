@@ -20,8 +20,10 @@ from ulsek.batches.actions.start_run import BatchOrder, start_run
 from ulsek.batches.models import Run
 from ulsek.core.run.state import RunState
 from ulsek.specs.models import Spec
+from ulsek.stores.actions.change_stock import change_stock
 from ulsek.stores.actions.read_delivery import read_delivery
 from ulsek.stores.actions.receive_delivery import Delivery, receive_delivery
+from ulsek.stores.queries import described
 from ulsek.team.access import Member
 from ulsek.team.models import Membership
 
@@ -80,10 +82,14 @@ class Setting:
         return min(self.ago(hours=6), self.on_day(0, 7))
 
     def deliver(self, item: Mapping[str, Any], when: datetime) -> None:
-        """Stores a delivery of demo/house.json at a moment, and its reading 20 minutes later if it has one. Raises Refusal for impossible data."""
+        """Stores a delivery of demo/house.json at a moment, in the place of its kind, and its reading 20 minutes later if it has one. Raises Refusal for impossible data."""
         text = {name: item.get(name, "") for name in ("product", "supplier", "form", "colour")}
         delivery = Delivery(price=Decimal(item["price"]), pack_g=Decimal(item["pack_g"]), packs=item["packs"], **text)
         stock = receive_delivery(self.members["jonas"], item["material"], delivery, at=when)
+        kind = described(stock.house)[stock.material]["kind"]
+        place = next((place for place, kinds in self.data["stands"].items() if kind in kinds), "")
+        if place and not stock.place:
+            change_stock(self.members["jonas"], stock.pk, "moved", {"place": place}, at=when)
         if item.get("read"):
             read_delivery(self.members["jonas"], stock.pk, item["read"], at=when + timedelta(minutes=20))
 

@@ -100,7 +100,7 @@ export function StoresView() {
         />
       ) : null}
       {sought && stock.data && !rows.length ? (
-        <Empty title="Nothing bought is called that">Any part of a name, a place or a code is enough.</Empty>
+        <p className="mb-4 text-soft">Nothing {gone ? "that is gone" : "bought"} is called that.</p>
       ) : null}
       <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[repeat(2,minmax(0,1fr))] xl:grid-cols-[repeat(2,minmax(0,1fr))_300px]">
         {columns(kinds)
