@@ -82,8 +82,9 @@ describe("one line of a material", () => {
   const day = (date: string) => date;
   const line = (...items: Stock[]) => aboutGroup({ material: "quince_juice", name: "Quince juice", items }, day);
 
-  it("says whose it is and where, or how many deliveries there are, and what is urgent", () => {
-    expect(line(delivery())).toEqual({ said: "Hagedorn · cold room · not read", urgent: "" });
+  it("says where it stands or whose it is, how many deliveries there are, and what is urgent", () => {
+    expect(line(delivery())).toEqual({ said: "cold room · not read", urgent: "" });
+    expect(line(delivery({ place: "" }, { brix_read: true })).said).toBe("Hagedorn");
     const soon = delivery({ use_by: "2026-11-30", expires_soon: true, current: false });
     const sooner = delivery({ use_by: "2026-11-28", expires_soon: true, current: false, remaining_g: "-4", place: "" });
     expect(line(soon, sooner)).toEqual({ said: "2 deliveries · cold room", urgent: "until 2026-11-28 · count it" });

@@ -65,7 +65,7 @@ export function withoutEmpty(items: readonly Stock[]): readonly Stock[] {
 
 export const totalLeft = (items: readonly Stock[]) => items.reduce((sum, item) => sum + Number(item.remaining_g), 0);
 
-/** What a material's line says under its name: how many deliveries or of whom, where it stands, and what is urgent. */
+/** What a material's line says under its name: how many deliveries, where it stands or else whose it is, and what is urgent. */
 export function aboutGroup({ items }: Group, dayWords: (date: string) => string): { said: string; urgent: string } {
   const places = [...new Set(items.map((item) => item.place).filter(Boolean))];
   const turns = items
@@ -74,7 +74,7 @@ export function aboutGroup({ items }: Group, dayWords: (date: string) => string)
     .sort()[0];
   const unread = items.some((item) => item.current && item.view.readable && !item.view.brix_read);
   return {
-    said: [items.length === 1 ? items[0]?.supplier : `${items.length} deliveries`, ...places, unread ? "not read" : ""]
+    said: [items.length > 1 ? `${items.length} deliveries` : places.length ? "" : items[0]?.supplier, ...places, unread ? "not read" : ""]
       .filter(Boolean)
       .join(" · "),
     urgent: [
