@@ -84,6 +84,18 @@ def test_every_drawn_week_passes_the_validator(part):
     assert made > 500
 
 
+def test_a_batch_that_is_ready_as_the_house_opens_is_made_once_at_every_second():
+    slow = replace(CORDIAL, hands=(HandsOn(0.0, 14.0), HandsOn(240.0, 6.0), HandsOn(120.0, 2.0), HandsOn(30.0, 8.0)), fits_ml=475.0)
+    for second in range(0, 840, 7):
+        # From 10:31 on it can be ready at 18:00 sharp, and not half an hour before.
+        now = WEDNESDAY.replace(minute=31 + second // 60, second=second % 60)
+        days = days_from(now)
+        today_only = {"cordial": tuple(300.0 if n == 0 else 0.0 for n in range(len(days)))}
+        workers = (Worker("jonas", "Jonas", in_from(days, 480.0, -60.0)), Worker("noor", "Noor", in_from(days, 480.0, -60.0)))
+        made = schedule(situation(now, preps={"cordial": slow}, must=today_only, use=today_only, workers=workers))
+        assert [one.key for one in made.batches] == ["cordial"] and not made.shorts, now
+
+
 def changed(made, key, number=0, **what):
     """A schedule with one batch of it changed."""
     batches = tuple(replace(one, **what) if (one.key, one.number) == (key, number) else one for one in made.batches)

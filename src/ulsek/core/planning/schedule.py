@@ -224,7 +224,10 @@ class _Draft:
         """Returns the latest placement that is ready in time for a demand, half an hour before the opening if possible; None if there is none."""
         spare = _SPARE_MIN if demand.batch is None else 0.0
         found = self.rota.latest(facts, demand.at_min - spare, earliest, only)
-        return found if found is not None or not spare else self.rota.latest(facts, demand.at_min, earliest, only)
+        if found is None and spare:
+            found = self.rota.latest(facts, demand.at_min, earliest, only)
+        # Times are sums of minutes from now: what is ready on the minute of the demand must not be late by a rounding.
+        return None if found is None else replace(found, ready_min=min(found.ready_min, demand.at_min))
 
     def keep(self, batch: Batch, facts: PrepFacts, placed: Placement) -> None:
         """Adds a batch to the schedule: reserves its hands-on time and adds its demands for other preps."""
