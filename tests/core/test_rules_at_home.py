@@ -18,7 +18,7 @@ SOURCES = sorted(
 )  # a printed page is laid out in points
 DRAWN = {
     "sums/Strip.tsx": "room beside a bar",
-    "stores/Makeup.tsx": "thinnest band that is drawn",
+    "stores/shelf/Makeup.tsx": "thinnest band that is drawn",
     "make/bench/bell.ts": "a sound",
     "make/bench/watchLayout.ts": "room at the end of a drawing",
     "citrus/cases/recordLayout.ts": "room around a drawing",
