@@ -91,14 +91,14 @@ def stocktake(member: Member, now: datetime) -> StocktakeOut:
     rows: dict[str, StocktakeRow] = {}
     order: list[Shelved] = []
     gaps: dict[str, Gap] = {}
-    for row, key, price in (*_deliveries(house, today), *_lots(house, today)):
-        of = counted.get(key, _NEVER)
+    for row, counted_as, price in (*_deliveries(house, today), *_lots(house, today)):
+        of = counted.get(counted_as, _NEVER)
         gap = gap_of(of.counts, price)
-        rows[row.code] = replace(row, counted_at=of.last_at, gap=gap)
-        order.append(Shelved(row.code, row.name, row.place, of.before_at))
+        rows[row.id] = replace(row, counted_at=of.last_at, gap=gap)
+        order.append(Shelved(row.id, row.name, row.place, of.before_at))
         if gap is not None:
-            gaps[row.code] = gap
-    return StocktakeOut(day=day, rows=tuple(rows[code] for code in walk_order(order)), counted=len(gaps), total=total_of(gaps))
+            gaps[row.id] = gap
+    return StocktakeOut(day=day, rows=tuple(rows[key] for key in walk_order(order)), counted=len(gaps), total=total_of(gaps))
 
 
 def _deliveries(house: House, today: set[_Key]) -> Iterator[tuple[StocktakeRow, _Key, Decimal | None]]:

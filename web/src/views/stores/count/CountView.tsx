@@ -23,11 +23,11 @@ export function CountView() {
   if (asked.isPending) return <Shape rows={7} title="Count the shelf" />;
   const { rows = [], counted = 0, total } = asked.data ?? {};
   const may = canMake(session);
-  const next = rows.find((row) => !row.gap && !skipped.has(row.code));
-  const here = (picked ? rows.find((row) => row.code === picked) : undefined) ?? (may ? next : undefined);
-  const onward = (code: string, skip: boolean) => {
+  const next = rows.find((row) => !row.gap && !skipped.has(row.id));
+  const here = (picked ? rows.find((row) => row.id === picked) : undefined) ?? (may ? next : undefined);
+  const onward = (id: string, skip: boolean) => {
     setPicked(null);
-    if (skip) setSkipped(new Set([...skipped, code]));
+    if (skip) setSkipped(new Set([...skipped, id]));
   };
   return (
     <main className="mx-auto max-w-[1100px] p-4 md:p-5">
@@ -58,7 +58,7 @@ export function CountView() {
       ) : null}
       <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-2">
         {here ? (
-          <Counting key={here.code} row={here} books={books} onBooks={setBooks} onward={(skip) => onward(here.code, skip)} />
+          <Counting key={here.id} row={here} books={books} onBooks={setBooks} onward={(skip) => onward(here.id, skip)} />
         ) : rows.length && may ? (
           <section className="tray p-4 md:p-5" aria-label="The count">
             <h2 className="text-[20px]">{counted === rows.length ? "Everything is counted" : "To the end of the shelf"}</h2>
@@ -75,12 +75,12 @@ export function CountView() {
               <h2 className="mb-1 text-[20px]">{place || "In no place yet"}</h2>
               <ul>
                 {standing.map((row) => (
-                  <li key={row.code} className="border-t border-line">
+                  <li key={row.id} className="border-t border-line">
                     <button
                       type="button"
                       disabled={!may}
-                      aria-current={here?.code === row.code ? "step" : undefined}
-                      onClick={() => setPicked(row.code)}
+                      aria-current={here?.id === row.id ? "step" : undefined}
+                      onClick={() => setPicked(row.id)}
                       className="grid min-h-12 w-full grid-cols-[22px_minmax(0,1fr)_auto] items-center gap-x-2 rounded-lg px-1 py-1 text-left hover:bg-pick aria-[current=step]:bg-pick"
                     >
                       <span aria-hidden="true" className="text-[18px]">
