@@ -47,3 +47,7 @@ export function typed(text: string): number | null {
   const plain = text.replace(/[\s\u00a0]/g, "").replace(",", ".");
   return /^-?\d+(\.\d*)?$|^-?\.\d+$/.test(plain) ? Number(plain) : null;
 }
+
+/** What is wrong with a text that should be a number: nothing typed at all, or something else than figures. */
+export const noNumber = (text: string, example: string, nothing: string): string =>
+  text.trim() ? `“${text}” is no number. Write figures, such as ${example}.` : nothing;

@@ -5,7 +5,7 @@ import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
-import { figure, GAP, typed } from "../../parts/numbers";
+import { figure, GAP, noNumber, typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
 import { moment } from "../../parts/say";
 import { useSession } from "../../session/session";
@@ -56,8 +56,7 @@ function Counting({ item, onClose }: { item: Stock; onClose: () => void }) {
         onSubmit={(event) => {
           event.preventDefault();
           const left_g = typed(left);
-          if (left_g === null)
-            return setFault(left.trim() ? `“${left}” is no number. Write figures, such as 850.` : "Type what the scale shows.");
+          if (left_g === null) return setFault(noNumber(left, "850", "Type what the scale shows."));
           change.mutate({ kind: "counted", body: { left_g } });
         }}
       >

@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from "react";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
-import { figure, GAP, typed } from "../../../parts/numbers";
+import { figure, GAP, noNumber, typed } from "../../../parts/numbers";
 import { Sheet } from "../../../parts/Sheet";
 
 /** What an instrument shows of the figure that is asked for. */
@@ -69,7 +69,7 @@ function Pad({ label, unit, decimals, keepAs, start = "", fault = null, live = n
   };
   const done = () => {
     const value = typed(text);
-    if (value === null) return setWrong(text.trim() ? `“${text}” is no number. Write figures, such as 733.` : "Type what the scale shows.");
+    if (value === null) return setWrong(noNumber(text, "733", "Type what the scale shows."));
     keep(value);
   };
   return (

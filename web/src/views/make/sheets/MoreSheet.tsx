@@ -7,7 +7,7 @@ import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
 import { MaterialPicker } from "../../../parts/MaterialPicker";
 import { Trouble } from "../../../parts/Notice";
-import { figure, GAP, typed } from "../../../parts/numbers";
+import { figure, GAP, noNumber, typed } from "../../../parts/numbers";
 import { Sheet } from "../../../parts/Sheet";
 import { Keypad } from "./Keypad";
 import type { OpenSheet, SheetProps } from "./sheetProps";
@@ -225,11 +225,7 @@ function Otherwise({ open, onClose, run, now, bench }: SheetProps) {
           event.preventDefault();
           if (!step || !param) return;
           if (value === null)
-            return setFault(
-              text.trim()
-                ? `“${text}” is no number. Write figures, such as 25.`
-                : `Write how it was${param.kind === "number" ? `: ${param.words}` : ""}.`,
-            );
+            return setFault(noNumber(text, "25", `Write how it was${param.kind === "number" ? `: ${param.words}` : ""}.`));
           onClose();
           void bench.record([
             "step_changed",

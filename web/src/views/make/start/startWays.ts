@@ -1,6 +1,6 @@
 /** The ways to size a batch, what each asks for, and what is sent of it. */
 
-import { typed } from "../../../parts/numbers";
+import { noNumber, typed } from "../../../parts/numbers";
 
 export type Way = "spec" | "weight" | "yield" | "times";
 
@@ -32,5 +32,5 @@ export function sized(ask: Ask | null, amount: string): { size: Record<string, n
   if (!ask) return { size: {} };
   const value = typed(amount);
   if (value !== null) return { size: { [ask.field]: value } };
-  return { fault: amount ? `“${amount}” is no number. Write figures, such as 1340.` : "Type a figure, such as 2." };
+  return { fault: noNumber(amount, "1340", "Type a figure, such as 2.") };
 }
