@@ -10,20 +10,33 @@ from tests.core.kitchen import known, line, pour
 from tests.core.test_planning import WEDNESDAY, in_from, plain
 from ulsek.core.base.messages import message
 from ulsek.core.evaluation.evaluate import evaluate
-from ulsek.core.planning.leaves import Leaves, leaves_of
-from ulsek.core.planning.left_over import is_kept, left_over, with_left_over
+from ulsek.core.planning.left_over import TurningDelivery, keeps_leftovers, left_over, with_left_over
 from ulsek.core.planning.ordering import to_order
+from ulsek.core.planning.poured import Poured
 from ulsek.core.planning.prep_facts import HandsOn, PrepFacts
+from ulsek.core.planning.prep_leftovers import PrepLeftover, prep_leftovers
 from ulsek.core.planning.schedule import schedule
 from ulsek.core.planning.schedule_validator import faults
 from ulsek.core.planning.situation import MaterialSupply, Situation, Supply, Wish, Worker
 from ulsek.core.spec.json_form import read_spec
 
 SAY = message("Take it off")
-ZEST = Leaves("bergamot_zest", message("Bergamot zest"), "skin:bergamot", 0.15, 2, 12.0, SAY)
-PEEL = Leaves("bergamot_peel", message("Bergamot peel"), "skin:bergamot", 0.64, 2, 10.0, SAY)
+ZEST = PrepLeftover("bergamot_zest", message("Bergamot zest"), "skin:bergamot", 0.15, 2, 12.0, SAY, from_fruit=True)
+PEEL = PrepLeftover("bergamot_peel", message("Bergamot peel"), "skin:bergamot", 0.64, 2, 10.0, SAY, from_fruit=True)
 JUICE = PrepFacts(
-    "juice", "Bergamot juice", (HandsOn(0.0, 30.0),), 0.0, 0.0, 3, 500.0, 475.0, 2000.0, 1.04, {"bergamot": 2.9}, "jug", leaves=(ZEST, PEEL)
+    "juice",
+    "Bergamot juice",
+    (HandsOn(0.0, 30.0),),
+    0.0,
+    0.0,
+    3,
+    500.0,
+    475.0,
+    2000.0,
+    1.04,
+    {"bergamot": 2.9},
+    "jug",
+    leftovers=(ZEST, PEEL),
 )
 OIL = PrepFacts(
     "oil",
@@ -86,7 +99,7 @@ def test_what_was_put_on_the_list_is_made_of_what_is_left_over_and_not_ordered()
     assert any(line.material == "bergamot_peel" for order in to_order(asked, alone) for line in order.lines) or alone.fruit.late
     counted = with_left_over(asked, alone)
     made = schedule(counted)
-    assert faults(counted, made) == () and is_kept(asked, alone, made)
+    assert faults(counted, made) == () and keeps_leftovers(asked, alone, made)
     start = {one.key: one for one in made.batches}
     assert start["oil"].start_min >= start["juice"].hands[0].until_min, "not before the fruit was peeled"
     assert start["oil"].start_min < asked.days[0].ends_min
@@ -103,7 +116,7 @@ def test_a_skin_is_counted_on_once_and_only_where_the_fruit_is_still_juiced():
     coming = [one for supply in with_left_over(asked, made).materials.values() for one in supply.coming]
     assert len(coming) == sum(batch.key == "juice" for batch in made.batches), "of one skin either the zest or the peel"
     without = replace(made, batches=tuple(one for one in made.batches if one.key != "juice"))
-    assert not is_kept(asked, made, without)
+    assert not keeps_leftovers(asked, made, without)
     nothing = situation()
     assert with_left_over(nothing, schedule(nothing)) is nothing
 
@@ -125,7 +138,7 @@ def leaves(*steps):
     data = {"format": "ulsek.spec", "version": 1, "name": "Juice", "vessels": [{"id": "pot"}], "steps": [{"id": f"s{n}", "vessel": "pot", **step} for n, step in enumerate(steps)]}  # fmt: skip
     spec = read_spec(data, strict=False)
     done = evaluate(spec, known(spec))
-    return {one.key: one for one in leaves_of(done, "pressed", 1000.0)}, done
+    return {one.key: one for one in prep_leftovers(done, "pressed", 1000.0)}, done
 
 
 def test_a_spec_leaves_the_skin_that_it_does_not_take_and_the_pulp_that_it_keeps():
@@ -137,3 +150,63 @@ def test_a_spec_leaves_the_skin_that_it_does_not_take_and_the_pulp_that_it_keeps
     zested, _ = leaves(fruit, {"verb": "zest", "by_product": "zest"}, juice)
     assert "bergamot_zest" not in zested and "bergamot_peel" not in zested, "it was taken already"
     assert "pressed_zest" in zested, "kept as a by-product, under its own name"
+
+
+def test_zested_fruit_that_nobody_juices_leaves_its_juice_and_fruit_in_its_skin_does_not():
+    fruit, zest = pour(line("bergamot", 1000.0)), {"verb": "zest", "by_product": "rest"}
+    found, done = leaves(fruit, zest)
+    juice = sum(
+        piece.parts["juice"].mass_g
+        for state in (*done.flow.vessels.values(), *done.flow.streams.values())
+        for piece in state.pieces
+        if "juice" in piece.parts
+    )
+    assert juice > 200.0
+    assert found["bergamot_juice"].g_per_ml == pytest.approx(0.8 * juice / 1000.0) and found["bergamot_juice"].keeps_days == 1
+    assert "bergamot_juice" not in leaves(fruit)[0]
+
+
+PULP = PrepLeftover("juice_pulp", message("Pressed bergamot"), "by_product:pulp", 0.5, 3, 5.0, SAY)
+CORDIAL = replace(OIL, key="second", name="Second syrup", needs={"juice_pulp": 1.0}, hands=(HandsOn(0.0, 20.0),))
+
+
+def test_a_by_product_that_nobody_sells_is_not_used_before_it_is_there():
+    pressed = replace(JUICE, leftovers=(PULP,))
+    asked = situation(preps={"juice": pressed})
+    made = schedule(asked)
+    (pulp,) = left_over(asked, made, {"juice": pressed, "second": CORDIAL}, {})
+    (taker,) = pulp.takers
+    # 475 g of pulp are one bottle at 240 g, and a rest.
+    assert (pulp.mass_g, taker.bottles, taker.takes_g) == (pytest.approx(475.0), 1, pytest.approx(240.0))
+    hungry = replace(CORDIAL, needs={"juice_pulp": 5.0})
+    assert left_over(asked, made, {"juice": pressed, "second": hungry}, {})[0].takers == (), (
+        "not even a bottle, and the rest cannot be bought"
+    )
+
+    def listed(bottles):
+        wished = replace(asked, preps={"juice": pressed, "second": CORDIAL}, wishes={"second": Wish("second", "", bottles, extra=True)})
+        counted = with_left_over(wished, schedule(wished))
+        return wished, counted, {one.key: one for one in schedule(counted).batches}
+
+    wished, counted, start = listed(1)
+    assert start["second"].start_min >= start["juice"].hands[-1].until_min and faults(counted, schedule(counted)) == ()
+    wished, counted, _ = listed(4)
+    assert counted is wished, "more is wanted than is left over: the rest is at hand, or somebody would have to say so"
+
+
+def test_a_delivery_that_expires_is_told_less_what_the_list_and_the_bar_will_use():
+    asked = situation()
+    made = schedule(asked)
+    ends = [day.ends_min for day in asked.days]
+    used = sum(claim.mass_g for claim in made.fruit.claims)
+    crates = [
+        TurningDelivery("bergamot", "Bergamot, first", "D1", used - 100.0, ends[0]),
+        TurningDelivery("bergamot", "Bergamot, second", "D2", 1000.0, ends[1]),
+        TurningDelivery("bergamot", "Bergamot, later", "D3", 1000.0, ends[4]),
+        TurningDelivery("bergamot", "Bergamot, past", "D4", 1000.0, -1.0),
+    ]
+    found = [one for one in left_over(asked, made, EVERY, {}, crates) if one.key == "bergamot"]
+    assert [(one.source, one.last_day) for one in found] == [("D2", asked.days[1].day)], "the first to expire is used first"
+    assert found[0].mass_g == pytest.approx(900.0) and found[0].takers[0].name == "Bergamot juice"
+    poured = replace(asked, poured={"bergamot": Poured(tuple(500.0 for _ in asked.days), ("Tall",))})
+    assert not [one for one in left_over(poured, made, EVERY, {}, crates) if one.key == "bergamot"]

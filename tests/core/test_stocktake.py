@@ -3,7 +3,7 @@
 from datetime import UTC, datetime
 from decimal import Decimal
 
-from ulsek.core.materials.stocktake import Count, Gap, Shelved, gap_of, total_of, walk_order
+from ulsek.core.materials.stocktake import Count, Gap, StocktakeItem, gap_of, total_of, walk_order
 
 
 def at(day, hour, minute=0):
@@ -12,19 +12,19 @@ def at(day, hour, minute=0):
 
 def test_the_shelf_is_walked_as_it_was_walked_last():
     items = [
-        Shelved("lemon", "Lemon", "cold room", at(20, 10, 1)),
-        Shelved("gin", "Gin", "back bar", at(20, 9, 2)),
-        Shelved("cordial", "Cordial", "cold room", at(20, 10)),
-        Shelved("rum", "Rum", "back bar", at(20, 9, 1)),
-        Shelved("vermouth", "Vermouth", "back bar", at(20, 9, 3)),
-        Shelved("ash", "Ash", "back bar", None),
-        Shelved("sugar", "Sugar", "attic", None),
-        Shelved("lost", "Lost", "", at(20, 8)),
+        StocktakeItem("lemon", "Lemon", "cold room", at(20, 10, 1)),
+        StocktakeItem("gin", "Gin", "back bar", at(20, 9, 2)),
+        StocktakeItem("cordial", "Cordial", "cold room", at(20, 10)),
+        StocktakeItem("rum", "Rum", "back bar", at(20, 9, 1)),
+        StocktakeItem("vermouth", "Vermouth", "back bar", at(20, 9, 3)),
+        StocktakeItem("ash", "Ash", "back bar", None),
+        StocktakeItem("sugar", "Sugar", "attic", None),
+        StocktakeItem("lost", "Lost", "", at(20, 8)),
     ]
     usual = ("rum", "gin", "vermouth", "ash", "cordial", "lemon", "sugar", "lost")
     assert walk_order(items) == usual
     # One bottle that was counted at another time is walked last where it stands, and its place stays where it is.
-    assert walk_order([Shelved("rum", "Rum", "back bar", at(25, 9)) if one.key == "rum" else one for one in items])[:4] == (
+    assert walk_order([StocktakeItem("rum", "Rum", "back bar", at(25, 9)) if one.key == "rum" else one for one in items])[:4] == (
         "gin",
         "vermouth",
         "rum",

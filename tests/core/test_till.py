@@ -61,10 +61,30 @@ def test_dates_that_can_be_read_two_ways_are_not_guessed():
 def test_lines_that_say_nothing_are_counted_and_told_and_an_empty_table_is_refused():
     table = read_till("date,item,qty\n2026-12-03,Damson long,2\nTotal,,2\n2026-02-30,Damson long,1\n2026-12-03,Damson long,many\n")
     assert (len(table.sold), table.rows, table.unread) == (1, 4, 3)
-    assert next(plain(one) for one in table.told) == "Line 3: “Total” was not read"
+    assert next(plain(one) for one in table.problems) == "Line 3: “Total” was not read"
     for text in ("", "date,item,qty\n", "date,item,qty\nTotal,,\n"):
         with pytest.raises(Refusal):
             read_till(text)
+
+
+@pytest.mark.parametrize(
+    ("counts", "total"), [(("1,234", "5"), 1239.0), (("1.000", "2.500"), 3.5), (("2,5", "1"), 3.5), (("-1.200", "2.000"), 0.8)]
+)
+def test_a_separator_before_three_digits_means_thousands_only_where_others_have_none(counts, total):
+    text = "date;item;qty\n" + "".join(f"2026-12-03;Damson long;{count}\n" for count in counts)
+    assert sold(text) == {(THREE, "Damson long"): pytest.approx(total)}
+
+
+def test_a_date_that_contradicts_most_of_the_others_is_not_read_and_does_not_decide():
+    days = ["13/12/2026", "14/12/2026", "12/25/2026"]
+    table = read_till("date,item,qty\n" + "".join(f"{day},Damson long,1\n" for day in days))
+    assert (table.order, len(table.sold), table.unread) == ("dmy", 2, 1)
+
+
+def test_a_name_that_is_too_long_is_told_and_not_cut():
+    table = read_till(f"date,item,qty\n2026-12-03,{'x' * 81},2\n2026-12-03,{'x' * 80},1\n")
+    assert [(one.product, one.count) for one in table.sold] == [("x" * 80, 1.0)]
+    assert plain(table.problems[0]).startswith("Line 2: “xxx")
 
 
 def test_two_hundred_thousand_rows_are_read_and_more_than_may_be_are_refused():

@@ -1,10 +1,12 @@
 """What today leaves over, over HTTP: the skin of what is juiced, its taker with one press, and a list that neither orders it nor counts on it twice."""
 
+from datetime import timedelta
 from decimal import Decimal
 
 import pytest
 
 from tests.site.test_planning import hours, par, planned, today
+from ulsek.core.materials.shipped import shipped_bodies
 from ulsek.specs.actions.publish_spec import publish_spec
 from ulsek.specs.actions.start_spec import NewSpec, start_spec
 from ulsek.stores.actions.receive_delivery import Delivery, receive_delivery
@@ -74,3 +76,19 @@ def test_the_skin_of_what_is_pressed_is_taken_by_one_press_and_not_bought(juicin
     assert listed["takers"][0]["is_listed"]
     # A reader sees it and puts nothing on the list.
     assert juicing.apis["reader"].call("patch", f"/plan/today/{spec_id}", wish).status_code == 403
+
+
+def test_a_delivery_that_expires_is_offered_and_one_that_keeps_or_was_recalled_is_not(juicing):
+    stock = juicing.house.stockitem_set
+    crate = stock.get(material="bergamot")
+    assert not [one for one in today(juicing)["left_over"] if one["key"] == "bergamot"]
+    # The house says how long its fruit keeps: on the tenth day it turns.
+    juicing.house.housematerial_set.create(key="bergamot", body={**shipped_bodies()["bergamot"], "keeps_days": 10})
+    assert not [one for one in today(juicing)["left_over"] if one["key"] == "bergamot"]
+    stock.filter(pk=crate.pk).update(received_at=crate.received_at - timedelta(days=9))
+    (found,) = [one for one in today(juicing)["left_over"] if one["key"] == "bergamot"]
+    # What is pressed today is taken off it.
+    assert found["source"] == crate.code and 0 < found["mass_g"] < 6000
+    assert [one["name"] for one in found["takers"]] == ["Pressed bergamot"]
+    stock.filter(pk=crate.pk).update(recalled="glass")
+    assert not [one for one in today(juicing)["left_over"] if one["key"] == "bergamot"]

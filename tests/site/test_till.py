@@ -98,6 +98,7 @@ def test_files_that_cannot_be_are_refused(selling):
     good = weeks(selling, 1)
     assert refused(good, names="[]") == "names"
     assert refused(good, names=json.dumps({"Crisps": str(selling.cordial.pk)})) == "names/Crisps", "a prep is no drink"
+    assert refused(good, names=json.dumps({"x" * 81: None})) == "names/" + "x" * 80
     assert refused(good, columns="day,colour,count") == "columns"
     assert not Sale.objects.exists()
     assert send(selling.apis["maker"], "/plan/till", good).status_code == 403

@@ -1,4 +1,4 @@
-"""The stocktake of a house: everything that is open in the order of the walk, and the gaps that were counted on a day."""
+"""Stocktake of a house: its open deliveries and lots in counting order, and the differences that the counts of a day found."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from typing import Any, Literal
 
 from django.db.models import Max, Q
 
-from ulsek.core.materials.stocktake import Count, Gap, GapTotal, Shelved, gap_of, total_of, walk_order
+from ulsek.core.materials.stocktake import Count, Gap, GapTotal, StocktakeItem, gap_of, total_of, walk_order
 from ulsek.specs.projection import material_key_of
 from ulsek.stores.models import StockEvent, StockItem
 from ulsek.stores.queries import prices_per_kg
@@ -23,9 +23,9 @@ from .models import Lot, LotEvent
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StocktakeRow:
-    """A delivery (its `id` is that of the delivery) or a lot (its `id` is its code), where it stands, and what the books say of it [`unit`].
+    """A delivery or a lot with its place and its recorded amount `left` [`unit`]. `id` is the id of a delivery, and the code of a lot.
 
-    `counted_at` is its last count, `gap` what the counts of the day found (None: not counted yet). `about` is the supplier, or who made it.
+    `counted_at` is the time of its last count, `gap` the difference found by the counts of the day (None if there was none). `about` is the supplier, or who made it.
     """
 
     kind: Literal["delivery", "lot"]
@@ -42,7 +42,7 @@ class StocktakeRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StocktakeOut:
-    """Everything that is counted on a day in the order of the walk, how many of it are counted, and their gaps in money."""
+    """All items to count on a day in counting order, the number of those that were counted, and the total of their differences."""
 
     day: date
     rows: tuple[StocktakeRow, ...]
@@ -52,7 +52,7 @@ class StocktakeOut:
 
 @dataclass(frozen=True, slots=True)
 class _Counted:
-    """The counts of a day of one thing [g or mL], and when it was counted before that day and last (None: never)."""
+    """The counts of one item on a day [g or mL], the time of its last count before that day, and of its last count (None if there is none)."""
 
     counts: tuple[Count, ...] = ()
     before_at: datetime | None = None
@@ -64,7 +64,7 @@ _Key = tuple[Literal["delivery", "lot"], Any]
 
 
 def _counted(house: House, since: datetime) -> dict[_Key, _Counted]:
-    """Returns what was counted of each delivery and lot of the house, by its kind and key; counts from `since` on are those of the day."""
+    """Returns the counts of each delivery and lot of the house, by its kind and key. The counts of the day are those from `since` on; items without a count are omitted."""
     before: dict[_Key, datetime] = {}
     today: dict[_Key, list[Count]] = defaultdict(list)
     last: dict[_Key, datetime] = {}
@@ -77,32 +77,32 @@ def _counted(house: House, since: datetime) -> dict[_Key, _Counted]:
         today["delivery", stock].append(Count(float(body["before_g"]), float(body["left_g"])))
         last["delivery", stock] = at
     for lot, body, at in of_lots.filter(at__gte=since).order_by("at").values_list("lot", "body", "at"):
-        # A count of before amounts were kept says what is there, and no gap.
+        # Older counts were stored without the amount before: their difference is unknown and counts as 0.
         today["lot", lot].append(Count(float(body.get("before", body["amount"])), float(body["amount"])))
         last["lot", lot] = at
     return {key: _Counted(tuple(today.get(key, ())), before.get(key), last.get(key, before.get(key))) for key in {*before, *today}}
 
 
 def stocktake(member: Member, now: datetime) -> StocktakeOut:
-    """Returns the stocktake of the day of the house at a moment: what is open, and what was counted today, in the order in which it was walked before today."""
+    """Returns the stocktake of the current day of the house: open deliveries and lots, and those counted today, in the order of the counts before today."""
     house, day = member.house, member.day(now)
     counted = _counted(house, house.day_ends(day - timedelta(days=1)))
     today = {key for key, one in counted.items() if one.counts}
     rows: dict[str, StocktakeRow] = {}
-    order: list[Shelved] = []
+    order: list[StocktakeItem] = []
     gaps: dict[str, Gap] = {}
     for row, counted_as, price in (*_deliveries(house, today), *_lots(house, today)):
         of = counted.get(counted_as, _NEVER)
         gap = gap_of(of.counts, price)
         rows[row.id] = replace(row, counted_at=of.last_at, gap=gap)
-        order.append(Shelved(row.id, row.name, row.place, of.before_at))
+        order.append(StocktakeItem(row.id, row.name, row.place, of.before_at))
         if gap is not None:
             gaps[row.id] = gap
     return StocktakeOut(day=day, rows=tuple(rows[key] for key in walk_order(order)), counted=len(gaps), total=total_of(gaps))
 
 
 def _deliveries(house: House, today: set[_Key]) -> Iterator[tuple[StocktakeRow, _Key, Decimal | None]]:
-    """Yields the deliveries of the stocktake with their keys and the price of a gram [currency]."""
+    """Yields the deliveries of the stocktake with their keys and their price [currency/g; None if unknown]."""
     here = Q(gone_at=None) | Q(pk__in=[key for kind, key in today if kind == "delivery"])
     items = list(StockItem.objects.filter(here, house=house, recalled="").order_by("product", "-received_at"))
     prices = prices_per_kg(house, {item.material for item in items})
@@ -116,7 +116,7 @@ def _deliveries(house: House, today: set[_Key]) -> Iterator[tuple[StocktakeRow, 
 
 
 def _lots(house: House, today: set[_Key]) -> Iterator[tuple[StocktakeRow, _Key, Decimal | None]]:
-    """Yields the lots of the stocktake with their keys and the price of a unit [currency]: of a product what its materials cost when its version was published, of a by-product none."""
+    """Yields the lots of the stocktake with their keys and their price [currency per unit]: the material cost of their version when it was published; None for a by-product."""
     here = Q(gone_at=None) | Q(pk__in=[key for kind, key in today if kind == "lot"])
     # Without the bodies and snapshots of their batches, which are large.
     rows = Lot.objects.filter(here, house=house, recalled="").select_related("run__version__spec").order_by("use_by", "code")

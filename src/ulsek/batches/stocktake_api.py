@@ -16,5 +16,5 @@ router = Router(tags=["stores"])
 
 @router.get("/stocktake", response=answers(StocktakeOut))
 def stocktake_of_today(request: HttpRequest) -> StocktakeOut:
-    """Returns everything that stands in the house in the order in which it is walked, and what was counted today, with the gaps in amount and money."""
+    """Returns the open deliveries and lots in counting order, with the differences that were counted today in amount and money."""
     return stocktake(member_of(request), timezone.now())

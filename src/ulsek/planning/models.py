@@ -1,4 +1,4 @@
-"""The menu, pars, days that are not usual, hours and days away, supplier terms, placed orders, what a till sold, and what was decided about a day's list. The list itself is stored nowhere: it follows."""
+"""Stored data of the plan: menu entries, pars, unusual days, working hours, absences, supplier terms, orders, sales, and decisions about a day's list. The list itself is computed, not stored."""
 
 from __future__ import annotations
 
@@ -195,7 +195,7 @@ class PlacedLine(models.Model):
 
 
 class TillFormat(models.Model):
-    """How the till of a house writes its tables, as it was said once: the heads of the columns, what each is, and the order of its dates."""
+    """Format of the tables of a house's till: the headings of the columns, the meaning of each, and the order of its dates."""
 
     house = models.OneToOneField(House, models.CASCADE, related_name="till")
     heads = models.JSONField()
@@ -207,7 +207,7 @@ class TillFormat(models.Model):
 
 
 class TillName(models.Model):
-    """Which drink a till means by a name; None for something that is no drink of the house. `plain` is the name as it is compared."""
+    """The drink that a product name of the till stands for; `spec` is None if it is no drink of the house. `plain` is the normalised name."""
 
     house = models.ForeignKey(House, models.CASCADE)
     plain = models.CharField(max_length=80, db_collation=EXACT)
@@ -221,7 +221,7 @@ class TillName(models.Model):
 
 
 class Sale(models.Model):
-    """How many of a drink were sold on a day of the house [count]; below 0 if more was refunded."""
+    """Number of serves of a drink sold on a day of the house [count]; negative if more were refunded than sold."""
 
     house = models.ForeignKey(House, models.CASCADE)
     day = models.DateField()

@@ -3,24 +3,23 @@
 from __future__ import annotations
 
 from datetime import datetime, time
-from decimal import Decimal
 
 from django.utils import timezone
 
 from ulsek.batches.models import Run
 from ulsek.core.planning.day_list import day_list
-from ulsek.core.planning.left_over import is_kept, left_over, with_left_over
+from ulsek.core.planning.left_over import keeps_leftovers, with_left_over
 from ulsek.core.planning.ordering import USUAL_TERMS, SupplierTerms, to_order
 from ulsek.core.planning.schedule import Schedule, schedule
 from ulsek.core.planning.situation import Situation, Wish
 from ulsek.core.planning.used import ParFromUse
 from ulsek.specs.models import Spec
 from ulsek.specs.projection import material_key_of
-from ulsek.stores.queries import prices_per_kg
 from ulsek.team.access import Member
-from ulsek.team.models import House, Membership, RegisterRow, Role
+from ulsek.team.models import Membership, RegisterRow, Role
 
 from .facts import preps_of
+from .left_overs import left_overs
 from .models import Away, DayChange, Hours, Par, Terms
 from .schemas import AwayOut, BegunToday, ByUse, DayChangeOut, HoursOut, ParOut, PrepRef, TermsOut, TodayOut, WorkerOut
 from .situations import situation_of
@@ -52,18 +51,13 @@ def _prep(spec: Spec, wish: Wish | None) -> PrepRef:
 
 
 def _scheduled(situation: Situation) -> tuple[Situation, Schedule]:
-    """Returns the schedule, with what today's batches leave counted on where a prep was put on the list to take it, and the situation that it was made for."""
+    """Returns the situation and its schedule. Leftovers of today's batches are incoming material for the preps that were added to the list by hand, if that delays none of them."""
     made = schedule(situation)
     counted = with_left_over(situation, made)
     if counted is situation:
         return situation, made
     again = schedule(counted)
-    return (counted, again) if is_kept(situation, made, again) else (situation, made)
-
-
-def _per_kg(house: House, situation: Situation) -> dict[str, Decimal]:
-    """Returns the price of everything that may be left over and has one [currency/kg]."""
-    return prices_per_kg(house, {leaves.key for facts in situation.preps.values() for leaves in facts.leaves} | situation.preps.keys())
+    return (counted, again) if keeps_leftovers(situation, made, again) else (situation, made)
 
 
 def today(member: Member, now: datetime) -> TodayOut:
@@ -72,7 +66,7 @@ def today(member: Member, now: datetime) -> TodayOut:
     found = situation_of(house, now)
     situation, made = _scheduled(found.situation)
     listed = day_list(situation, made)
-    left = left_over(situation, made, found.facts, _per_kg(house, situation))
+    left = left_overs(house, situation, made, found.facts)
     first = situation.days[0]
     changed = DayChange.objects.filter(house=house, day=first.day).first()
     return TodayOut(

@@ -27,8 +27,8 @@ from ulsek.team.models import House, Membership, Role
 from .calendar import days_of, minutes_from, windows_of
 from .facts import preps_of
 from .models import Away, DayChange, Hours, ListWish, Par, PlacedLine
+from .sales import poured_of
 from .supplier_terms import terms_of
-from .till import poured_of
 
 
 @dataclass(frozen=True)

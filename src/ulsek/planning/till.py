@@ -1,11 +1,10 @@
-"""A till's table with the names that a house knows, and what was used by it of preps and of what goes straight into drinks."""
+"""A till's file as the house reads it: its text, its format, and the drinks that its product names stand for."""
 
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta
 from typing import cast
 from uuid import UUID
 
@@ -13,39 +12,34 @@ from ulsek.computing import in_time
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import plain
-from ulsek.core.planning.pour_cost import Bill
-from ulsek.core.planning.poured import Poured, weekday_means
-from ulsek.core.planning.prep_facts import PrepFacts
-from ulsek.core.planning.till import DateOrder, TillTable, read_till, till_columns, used_of
-from ulsek.core.planning.used import WINDOW_DAYS
+from ulsek.core.planning.till import DateOrder, TillTable, read_till, till_columns
 from ulsek.specs.models import Spec
 from ulsek.team.models import House
 
-from .bills import bills_of
-from .models import DayChange, MenuDrink, Sale, TillFormat, TillName
+from .models import TillFormat, TillName
 from .till_schemas import TillDrink, TillNameOut, TillRead
 
 MOST_BYTES = 16_000_000
 """Largest file of a till [B]."""
 _SAID = ("columns", "order")
-"""What may be said of a file before it is read."""
+"""Where a refusal asks for the format of a file, instead of refusing the file."""
 
 
 @dataclass(frozen=True, slots=True)
 class TillFile:
-    """A file of a till as text, and how it is said to be written."""
+    """A file of a till as text, with the meanings of its columns and the order of its dates; both may be empty."""
 
     text: str
     meanings: tuple[str, ...]
     order: DateOrder
 
     def table(self, house: House) -> TillTable:
-        """Returns what was sold. Raises Refusal as `read_till` does."""
+        """Returns the sales in the file. Raises Refusal as `read_till` does."""
         return in_time(read_till, self.text, meanings=self.meanings, order=self.order, turns=house.day_turns)
 
 
 def till_file(house: House, data: bytes, meanings: Sequence[str], order: DateOrder) -> TillFile:
-    """Returns a file of a till. What is not said of it is taken as it was said of a file with the same heads before. Raises Refusal for a file that is too large or no text."""
+    """Returns a file of a till. Without `meanings` the format of an earlier file with the same headings is used. Raises Refusal at `file` for a file that is too large or no text."""
     if len(data) > MOST_BYTES:
         raise Refusal(
             message("The file is too large"), "file", message("at most 16 MB"), message("Take it in parts, a month at a time"), "too_long"
@@ -67,12 +61,12 @@ def _text(data: bytes) -> str:
 
 
 def drinks_of(house: House) -> dict[str, Spec]:
-    """Returns the published drinks of a house by their plain names."""
+    """Returns the published drinks of a house by their normalised names."""
     return {plain(spec.name): spec for spec in Spec.objects.filter(house=house, family="drink", newest__isnull=False).order_by("name")}
 
 
 def meant(house: House, names: Sequence[str]) -> dict[str, UUID | None]:
-    """Returns the drink of each name that the house knows: as it was said, or by a drink of the same name; a name of which nobody has said it is omitted."""
+    """Returns the drink that each product name stands for: as it was assigned, otherwise the drink of that name; None for a name assigned to no drink. Other names are omitted."""
     said = {row.plain: row.spec_id for row in TillName.objects.filter(house=house)}
     drinks = drinks_of(house)
     found: dict[str, UUID | None] = {}
@@ -86,7 +80,7 @@ def meant(house: House, names: Sequence[str]) -> dict[str, UUID | None]:
 
 
 def till_read(house: House, file: TillFile) -> TillRead:
-    """Returns what is understood of a file, with what its names are taken for, or what has to be said first. Raises Refusal for one that cannot be read at all."""
+    """Returns the content of a file with the drinks that its names stand for, or what must be said of its format first. Raises Refusal for a file that cannot be read."""
     drinks = tuple(TillDrink(spec=spec.pk, name=spec.name) for spec in drinks_of(house).values())
     try:
         table = file.table(house)
@@ -95,7 +89,7 @@ def till_read(house: House, file: TillFile) -> TillRead:
             raise
         columns = till_columns(file.text, file.meanings)
         return TillRead(
-            columns=columns, order=file.order, needs=refusal.what, where=refusal.where, first=None, last=None, rows=0, unread=0, told=(),
+            columns=columns, order=file.order, needs=refusal.what, where=refusal.where, first=None, last=None, rows=0, unread=0, problems=(),
             names=(), drinks=drinks,
         )  # fmt: skip
     counts: dict[str, float] = defaultdict(float)
@@ -115,63 +109,7 @@ def till_read(house: House, file: TillFile) -> TillRead:
         last=table.sold[-1].day,
         rows=table.rows,
         unread=table.unread,
-        told=table.told,
+        problems=table.problems,
         names=tuple(names),
         drinks=drinks,
     )
-
-
-@dataclass(frozen=True, slots=True)
-class _Sold:
-    """What was sold on the days that are over and of which the till has told [count, by day and drink], with the bill and the spill [%] of each drink."""
-
-    by_day: Mapping[date, Mapping[str, float]]
-    bills: Mapping[str, Bill]
-    spill_percent: Mapping[str, float]
-    names: Mapping[str, str]
-
-    def used(self, per_serve: Mapping[str, float]) -> dict[date, float]:
-        """Returns what was used of something on each day, in the unit of `per_serve`."""
-        return used_of(self.by_day, per_serve, self.spill_percent)
-
-
-def _sold(house: House, now: datetime) -> _Sold:
-    today = house.day(now)
-    by_day: dict[date, dict[str, float]] = defaultdict(dict)
-    rows = Sale.objects.filter(house=house, day__gte=today - timedelta(days=WINDOW_DAYS), day__lt=today)
-    for day, spec, count in rows.values_list("day", "spec", "count"):
-        by_day[day][str(spec)] = count
-    sold = {UUID(spec) for drinks in by_day.values() for spec in drinks}
-    drinks = list(Spec.objects.filter(pk__in=sold, newest__isnull=False).select_related("newest"))
-    spill = MenuDrink.objects.filter(house=house, spec__in=sold).values_list("spec", "spill_percent")
-    return _Sold(
-        by_day, bills_of(drinks), {str(spec): float(percent) for spec, percent in spill}, {str(one.pk): one.name for one in drinks}
-    )
-
-
-def used_by_till(house: House, preps: Mapping[UUID, PrepFacts], now: datetime) -> dict[UUID, dict[date, float]]:
-    """Returns what was used of each prep on the days that are over and of which the till has told [mL], by the id of its spec; preps that go into no drink that was sold are omitted."""
-    sold = _sold(house, now)
-    found = {}
-    for spec, facts in preps.items():
-        per_serve = {
-            drink: bill.inputs_g[facts.key] / facts.density_g_ml / bill.serves
-            for drink, bill in sold.bills.items()
-            if facts.key in bill.inputs_g
-        }
-        if per_serve:
-            found[spec] = sold.used(per_serve)
-    return found
-
-
-def poured_of(house: House, preps: Collection[str], days: Sequence[date], now: datetime) -> dict[str, Poured]:
-    """Returns how much of each material that is no prep goes straight into drinks on each of the `days` [g], by what the till told; an unusual day takes so many times as much."""
-    sold = _sold(house, now)
-    times = {row.day: row.times for row in DayChange.objects.filter(house=house, day__gte=days[0], day__lte=days[-1])}
-    found = {}
-    for key in sorted({key for bill in sold.bills.values() for key in bill.inputs_g} - set(preps)):
-        per_serve = {drink: bill.inputs_g[key] / bill.serves for drink, bill in sold.bills.items() if key in bill.inputs_g}
-        usual = weekday_means(sold.used(per_serve))
-        names = tuple(sorted(sold.names[drink] for drink in per_serve))
-        found[key] = Poured(tuple(usual[day.weekday()] * times.get(day, 1.0) for day in days), names)
-    return found

@@ -1,4 +1,4 @@
-"""What a till sold, over HTTP."""
+"""Sales of a till over HTTP."""
 
 from __future__ import annotations
 
@@ -23,14 +23,14 @@ router = Router(tags=["planning"])
 
 
 class TillIn(Schema):
-    """How a till's file is written: what its columns are (day, product, count or empty, separated by commas; empty to find out), and the order of its dates (empty to find out)."""
+    """Format of a till's file: the meanings of its columns (day, product, count or empty, separated by commas), and the order of its dates. Either is inferred if empty."""
 
     columns: str = ""
     order: DateOrder = ""
 
 
 class TillTakeIn(TillIn):
-    """The same, and which drink each name means, as JSON: the id of its spec, or null for no drink of the house."""
+    """The format, and the drink that each product name stands for, as JSON: the id of its spec, or null for no drink of the house."""
 
     names: str = "{}"
 
@@ -42,13 +42,13 @@ def _file(request: HttpRequest, file: UploadedFile, said: TillIn) -> TillFile:
 
 @router.post("/plan/till/read", response=answers(TillRead))
 def read(request: HttpRequest, file: File[UploadedFile], said: Form[TillIn]) -> TillRead:
-    """What is understood of a till's table. Nothing is stored."""
+    """Reads a till's table and stores nothing."""
     return till_read(member_of(request).house, _file(request, file, said))
 
 
 @router.post("/plan/till", response=answers(TillTaken))
 def take(request: HttpRequest, file: File[UploadedFile], said: Form[TillTakeIn]) -> TillTaken:
-    """Takes in what a till sold, in place of what it told before of the same days."""
+    """Stores the sales of a till's table, in place of those of the same days."""
     member = member_of(request)
     return take_till(member, _file(request, file, said).table(member.house), _names(said.names))
 
@@ -56,7 +56,7 @@ def take(request: HttpRequest, file: File[UploadedFile], said: Form[TillTakeIn])
 def _names(text: str) -> dict[str, UUID | None]:
     try:
         given = json.loads(text)
-        return {str(name)[:80]: None if spec is None else UUID(str(spec)) for name, spec in given.items()}
+        return {str(name): None if spec is None else UUID(str(spec)) for name, spec in given.items()}
     except (ValueError, AttributeError):
         raise Refusal(
             message("The names cannot be read"), "names", remedy=message("Send each name with the id of a drink"), code="unreadable"

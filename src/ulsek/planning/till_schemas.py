@@ -1,4 +1,4 @@
-"""Requests and answers about what a till sold."""
+"""Answers about a till's table."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from ulsek.core.planning.till import DateOrder, TillColumn
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TillNameOut:
-    """A name in a till's table, how many were sold of it [count], and the drink that it is taken for; `is_known` is False for one of which nobody has said what it is."""
+    """A product name in a till's table, the number sold [count], and the drink that it stands for (None: no drink of the house). `is_known` is False if it has not been assigned."""
 
     name: str
     count: float
@@ -22,7 +22,7 @@ class TillNameOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TillRead:
-    """A till's table as it is understood: its columns, its days, its names, and the lines that could not be read. Nothing is stored.
+    """A till's table as read: its columns, its days, its product names, and the lines that could not be read. Nothing is stored.
 
     `needs` says what has to be said before it can be read, at `where` ("columns" or "order"); then it has no days and no names.
     """
@@ -35,14 +35,14 @@ class TillRead:
     last: date | None
     rows: int
     unread: int
-    told: tuple[Message, ...]
+    problems: tuple[Message, ...]
     names: tuple[TillNameOut, ...]
     drinks: tuple[TillDrink, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TillDrink:
-    """A drink of the house that a name may mean."""
+    """A drink of the house that a product name may stand for."""
 
     spec: UUID
     name: str
@@ -50,7 +50,7 @@ class TillDrink:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TillTaken:
-    """What was taken in of a till's table: the days in it, those of them that say something new, drinks sold [count], and names that are no drinks of the house."""
+    """The stored part of a till's table: its days, those of them that changed anything [count], the drinks sold [count], and the product names that count for no drink."""
 
     days: int
     new_days: int

@@ -1,4 +1,4 @@
-"""Pars that follow from the recorded use of each prep, or from what the till sold."""
+"""Pars computed from the use of each prep, recorded or derived from sales."""
 
 from __future__ import annotations
 
@@ -12,13 +12,13 @@ from ulsek.core.planning.prep_facts import PrepFacts
 from ulsek.core.planning.used import WINDOW_DAYS, BottleNote, ParFromUse, daily_use, par_from_use, used_by_notes
 from ulsek.team.models import House
 
-from .till import used_by_till
+from .sales import used_by_till
 
 _EVEN = (1.0,) * 7
 
 
 def _notes(house: House, preps: Mapping[UUID, PrepFacts], earliest: date) -> dict[UUID, list[BottleNote]]:
-    """Returns what was recorded of the bottles of each prep from a day on, in order of time."""
+    """Returns the use and count records of the lots of each prep since a day, in order of time, by the id of its spec."""
     rows = LotEvent.objects.filter(
         lot__house=house,
         lot__what="",
@@ -39,8 +39,7 @@ def pars_by_use(
 ) -> dict[UUID, ParFromUse]:
     """Returns the par that follows from the use of each prep in the last 56 days, by the id of its spec; preps with fewer than three days of use are omitted.
 
-    The use is what the till sold or what was recorded of its bottles, whichever covers more days. What went into other batches is no use here: a schedule adds the demand
-    of nested preps by itself.
+    The use is derived from sales or recorded for the lots, whichever covers more days. Use in other batches does not count: a schedule adds the demand of nested preps itself.
     """
     today = house.day(now)
     earliest = today - timedelta(days=WINDOW_DAYS)

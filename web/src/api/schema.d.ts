@@ -2793,7 +2793,7 @@ export interface paths {
         put?: never;
         /**
          * Take
-         * @description Takes in what a till sold, in place of what it told before of the same days.
+         * @description Stores the sales of a till's table, in place of those of the same days.
          */
         post: operations["ulsek_planning_till_api_take"];
         delete?: never;
@@ -2813,7 +2813,7 @@ export interface paths {
         put?: never;
         /**
          * Read
-         * @description What is understood of a till's table. Nothing is stored.
+         * @description Reads a till's table and stores nothing.
          */
         post: operations["ulsek_planning_till_api_read"];
         delete?: never;
@@ -4884,7 +4884,7 @@ export interface paths {
         };
         /**
          * Stocktake Of Today
-         * @description Returns everything that stands in the house in the order in which it is walked, and what was counted today, with the gaps in amount and money.
+         * @description Returns the open deliveries and lots in counting order, with the differences that were counted today in amount and money.
          */
         get: operations["ulsek_batches_stocktake_api_stocktake_of_today"];
         put?: never;
@@ -6870,12 +6870,12 @@ export interface components {
             per_litre: string;
             unpriced: string[];
         };
-        /** @description What counts found over (positive) or lacking (negative) [g or mL], and its value [currency; None without a price]. */
+        /** @description Counted minus recorded amount [g or mL], negative if some is missing, and its value [currency; None without a price]. */
         Gap: {
             amount: number;
             money: string | null;
         };
-        /** @description The gaps of a walk: what lacks and what is over [currency, both 0 or more], and how many gaps have no price [count]. */
+        /** @description Value of all missing and of all surplus stock [currency, both 0 or more], and the number of differences without a price [count]. */
         GapTotal: {
             /** Format: decimal */
             lacks: string;
@@ -7401,7 +7401,7 @@ export interface components {
             /** Format: date */
             week: string;
         };
-        /** @description Something that today leaves: its mass [g] and, of what pours, volume [mL; else 0], of which prep or bottle, from when, and its last day (None: after the days of the list). `minutes` is the hands-on time to take it [min]; `offer` is what to do with it where no prep of the house takes it. */
+        /** @description A leftover: its mass [g], its volume [mL; 0 unless it is a lot], the prep, lot or delivery that it comes from, and its last day (None: after the days of the list). `at` is when it is available, `minutes` the hands-on time to recover it [min]; `offer` is a use that needs no other prep. */
         LeftOver: {
             /** Format: date-time */
             at: string;
@@ -10930,7 +10930,7 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** @description Everything that is counted on a day in the order of the walk, how many of it are counted, and their gaps in money. */
+        /** @description All items to count on a day in counting order, the number of those that were counted, and the total of their differences. */
         StocktakeOut: {
             counted: number;
             /** Format: date */
@@ -10938,7 +10938,7 @@ export interface components {
             rows: components["schemas"]["StocktakeRow"][];
             total: components["schemas"]["GapTotal"];
         };
-        /** @description A delivery (its `id` is that of the delivery) or a lot (its `id` is its code), where it stands, and what the books say of it [`unit`]. `counted_at` is its last count, `gap` what the counts of the day found (None: not counted yet). `about` is the supplier, or who made it. */
+        /** @description A delivery or a lot with its place and its recorded amount `left` [`unit`]. `id` is the id of a delivery, and the code of a lot. `counted_at` is the time of its last count, `gap` the difference found by the counts of the day (None if there was none). `about` is the supplier, or who made it. */
         StocktakeRow: {
             about: string;
             code: string;
@@ -11149,7 +11149,7 @@ export interface components {
             spec: string;
             taken: number;
         };
-        /** @description A prep that could take it: how many bottles it makes of it, how much that takes [g], its hands-on time with what it takes to get at it [min], and what it saves. `saves` is what so much of it costs to buy or to make [currency; None: it has no price]. `is_listed` marks one that is on today's list already. */
+        /** @description A prep that could use a leftover: the number of bottles made with it, the mass they use [g], and the hands-on time, recovering the leftover included [min]. `saves` is the value of that mass [currency; None without a price]. `is_listed` is True if the prep is on today's list already. */
         Taker: {
             bottles: number;
             is_listed: boolean;
@@ -11286,7 +11286,7 @@ export interface components {
             head: string;
             meaning: string;
         };
-        /** @description A drink of the house that a name may mean. */
+        /** @description A drink of the house that a product name may stand for. */
         TillDrink: {
             name: string;
             /** Format: uuid */
@@ -11294,7 +11294,7 @@ export interface components {
         };
         /**
          * TillIn
-         * @description How a till's file is written: what its columns are (day, product, count or empty, separated by commas; empty to find out), and the order of its dates (empty to find out).
+         * @description Format of a till's file: the meanings of its columns (day, product, count or empty, separated by commas), and the order of its dates. Either is inferred if empty.
          */
         TillIn: {
             /**
@@ -11309,14 +11309,14 @@ export interface components {
              */
             order: "" | "ymd" | "dmy" | "mdy";
         };
-        /** @description A name in a till's table, how many were sold of it [count], and the drink that it is taken for; `is_known` is False for one of which nobody has said what it is. */
+        /** @description A product name in a till's table, the number sold [count], and the drink that it stands for (None: no drink of the house). `is_known` is False if it has not been assigned. */
         TillNameOut: {
             count: number;
             is_known: boolean;
             name: string;
             spec: string | null;
         };
-        /** @description A till's table as it is understood: its columns, its days, its names, and the lines that could not be read. Nothing is stored. `needs` says what has to be said before it can be read, at `where` ("columns" or "order"); then it has no days and no names. */
+        /** @description A till's table as read: its columns, its days, its product names, and the lines that could not be read. Nothing is stored. `needs` says what has to be said before it can be read, at `where` ("columns" or "order"); then it has no days and no names. */
         TillRead: {
             columns: components["schemas"]["TillColumn"][];
             drinks: components["schemas"]["TillDrink"][];
@@ -11326,14 +11326,14 @@ export interface components {
             needs: string | null;
             /** @enum {string} */
             order: "" | "ymd" | "dmy" | "mdy";
+            problems: string[];
             rows: number;
-            told: string[];
             unread: number;
             where: string;
         };
         /**
          * TillTakeIn
-         * @description The same, and which drink each name means, as JSON: the id of its spec, or null for no drink of the house.
+         * @description The format, and the drink that each product name stands for, as JSON: the id of its spec, or null for no drink of the house.
          */
         TillTakeIn: {
             /**
@@ -11353,7 +11353,7 @@ export interface components {
              */
             order: "" | "ymd" | "dmy" | "mdy";
         };
-        /** @description What was taken in of a till's table: the days in it, those of them that say something new, drinks sold [count], and names that are no drinks of the house. */
+        /** @description The stored part of a till's table: its days, those of them that changed anything [count], the drinks sold [count], and the product names that count for no drink. */
         TillTaken: {
             days: number;
             left_out: string[];

@@ -6,7 +6,7 @@ import csv
 import io
 from collections.abc import Iterable, Iterator, Sequence
 
-from .messages import message
+from .messages import listed, message
 from .refusals import Refusal
 
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
@@ -42,6 +42,30 @@ def table_rows(text: str) -> Iterator[list[str]]:
         raise Refusal(
             message("The table cannot be taken apart"), "text", remedy=message("Export it again, as CSV"), code="unreadable"
         ) from None
+
+
+def not_a_table() -> Refusal:
+    """Returns the refusal of a text without a row of heads and a row under it."""
+    return Refusal(
+        message("This is no table"), "text", message("a row of heads and one row under it"), message("Export it as CSV"), "unreadable"
+    )
+
+
+def checked_meanings(said: Sequence[str], count: int, allowed: Sequence[str]) -> list[str]:
+    """Returns the meaning of each of `count` columns; empty where none is given, and where a column before has the same meaning. Raises Refusal at `columns` for a meaning that
+    is not allowed.
+    """
+    found: list[str] = []
+    for meaning in [*said, *[""] * count][:count]:
+        if meaning and meaning not in allowed:
+            raise Refusal(
+                message("A column cannot be “{meaning}”", meaning=meaning[:20]),
+                "columns",
+                message("there are {meanings}", meanings=listed(allowed, "comma")),
+                code="unknown_reference",
+            )
+        found.append("" if meaning in found else meaning)
+    return found
 
 
 def csv_text(rows: Iterable[Sequence[str]]) -> str:

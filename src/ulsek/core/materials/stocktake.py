@@ -1,4 +1,4 @@
-"""A count of everything on the shelf: the order in which it is walked, and what a count finds lacking or over, in amount and money."""
+"""Stocktake: the order in which stock is counted, and the differences between counted and recorded amounts, in amount and money."""
 
 from __future__ import annotations
 
@@ -13,8 +13,8 @@ _NEVER = datetime.max.replace(tzinfo=UTC)
 
 
 @dataclass(frozen=True, slots=True)
-class Shelved:
-    """Something that stands in a place (empty: nobody has said where), and when it was last counted (None: never)."""
+class StocktakeItem:
+    """An item of stock with its place (empty if unknown) and the time of its last count (None if it was never counted)."""
 
     key: str
     name: str
@@ -22,11 +22,11 @@ class Shelved:
     counted_at: datetime | None
 
 
-def walk_order(items: Iterable[Shelved]) -> tuple[str, ...]:
-    """Returns the keys in the order in which the shelf was last walked: places by the median time of their last counts, in a place by the time of each.
+def walk_order(items: Iterable[StocktakeItem]) -> tuple[str, ...]:
+    """Returns the keys of the items in the order of the last stocktake: places by the median time of their counts, the items of a place by the time of each.
 
-    What was never counted follows by name, a place without counts after those with, and what stands in no known place comes last. A single thing that was counted at
-    another time does not move its place.
+    Items that were never counted follow by name, places without counts follow those with, and items without a place come last. The median keeps a place where it is if a
+    single item was counted at another time.
     """
     found = tuple(items)
     counts: dict[str, list[float]] = {}
@@ -34,7 +34,7 @@ def walk_order(items: Iterable[Shelved]) -> tuple[str, ...]:
         if item.counted_at is not None:
             counts.setdefault(item.place, []).append(item.counted_at.timestamp())
 
-    def place_in_walk(item: Shelved) -> tuple[bool, bool, float, str, datetime, str, str]:
+    def place_in_walk(item: StocktakeItem) -> tuple[bool, bool, float, str, datetime, str, str]:
         at = counts.get(item.place)
         return (
             not item.place, at is None, median(at) if at else 0.0, item.place.casefold(), item.counted_at or _NEVER, item.name.casefold(), item.key,
@@ -45,7 +45,7 @@ def walk_order(items: Iterable[Shelved]) -> tuple[str, ...]:
 
 @dataclass(frozen=True, slots=True)
 class Count:
-    """A count: what the books said `before` and what is `left` [g or mL]."""
+    """A count: the recorded amount `before` it and the counted amount `left` [g or mL]."""
 
     before: float
     left: float
@@ -53,16 +53,16 @@ class Count:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Gap:
-    """What counts found over (positive) or lacking (negative) [g or mL], and its value [currency; None without a price]."""
+    """Counted minus recorded amount [g or mL], negative if some is missing, and its value [currency; None without a price]."""
 
     amount: float
     money: Decimal | None
 
 
 def gap_of(counts: Iterable[Count], price: Decimal | None) -> Gap | None:
-    """Returns the gap of the counts of one thing, at a `price` [currency per g or mL]; None without a count.
+    """Returns the sum of the differences of all counts of one item, at a `price` [currency per g or mL]; None without a count.
 
-    Each count is compared with the books just before it: what was used between two counts is no gap, and a count that is corrected leaves the gap of the last one.
+    Each count is compared with the amount recorded just before it, so that use between two counts is no difference, and a corrected count replaces the one before.
     """
     found = tuple(counts)
     if not found:
@@ -73,7 +73,7 @@ def gap_of(counts: Iterable[Count], price: Decimal | None) -> Gap | None:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class GapTotal:
-    """The gaps of a walk: what lacks and what is over [currency, both 0 or more], and how many gaps have no price [count]."""
+    """Value of all missing and of all surplus stock [currency, both 0 or more], and the number of differences without a price [count]."""
 
     lacks: Decimal
     over: Decimal
@@ -81,7 +81,7 @@ class GapTotal:
 
 
 def total_of(gaps: Mapping[str, Gap]) -> GapTotal:
-    """Returns the sum of gaps by key. What lacks is not set off against what is over: a bottle in the wrong place is found on both sides."""
+    """Returns the totals of the differences. Missing stock is not netted against surplus stock."""
     known = [gap.money for gap in gaps.values() if gap.money is not None]
     return GapTotal(
         lacks=-sum((money for money in known if money < 0), Decimal(0)),

@@ -117,7 +117,7 @@ class ToOrder:
 
 @dataclass(frozen=True, slots=True)
 class _Wanted:
-    """A material that is wanted and lacks [g]: for what, and when first [min from now]."""
+    """Need of a material: the mass wanted and the mass to order [g], the first time at which it is needed [min from now], and the names of the preps and drinks that need it."""
 
     wanted_g: float
     lacking_g: float
@@ -126,7 +126,7 @@ class _Wanted:
 
 
 def _by_batches(situation: Situation, made: Schedule) -> dict[str, _Wanted]:
-    """Returns what the batches of a schedule want of each material that they take; nothing may lack of it."""
+    """Returns the need of each material by the batches of a schedule, whether or not any has to be ordered."""
     found = {}
     for key in dict.fromkeys(claim.material for claim in made.fruit.claims):
         claims = [claim for claim in made.fruit.claims if claim.material == key]
@@ -144,7 +144,7 @@ _NOTHING = _Wanted(0.0, 0.0, math.inf, ())
 
 
 def _with_poured(situation: Situation, key: str, batches: _Wanted) -> _Wanted:
-    """Returns what is wanted of a material with what the bar pours of it itself until the delivery after the next one."""
+    """Returns the need of a material by batches, increased by its direct use in drinks until the first delivery that can be ordered after the next one has arrived."""
     poured, supply = situation.poured.get(key), situation.materials[key]
     if poured is None:
         return batches

@@ -13,7 +13,7 @@ from ..operations.finish import Bottle, HotFill
 from ..properties.density import volume_ml
 from ..run.available_from import HOT_MIN
 from .house_experience import figure
-from .leaves import Leaves, leaves_of
+from .prep_leftovers import PrepLeftover, prep_leftovers
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +30,7 @@ class PrepFacts:
 
     `ready_wait_min`: from the last hands-on time until it may be poured. `counts_from_min`: from the start until its keeping counts, `keeps_days` with that day as
     the first. `bottle_ml` is the size of its bottle and `fill_ml` what goes into one; both are the batch of the spec if it is not bottled. `fits_ml` is the most
-    product that a batch makes without overfilling a vessel. `needs` [g per mL of product] by material key. `density_g_ml` of the product. `leaves` is what other preps could take.
+    product that a batch makes without overfilling a vessel. `needs` [g per mL of product] by material key. `density_g_ml` of the product. `leftovers` are what other preps could use.
     """
 
     key: str
@@ -46,7 +46,7 @@ class PrepFacts:
     needs: Mapping[str, float] = field(default_factory=dict)
     fits_vessel: str = ""
     turns_before_ready: bool = False
-    leaves: tuple[Leaves, ...] = ()
+    leftovers: tuple[PrepLeftover, ...] = ()
 
     @property
     def takes_min(self) -> float:
@@ -148,5 +148,5 @@ def prep_facts(evaluation: Evaluation, key: str) -> PrepFacts | None:
     keeping, danger_c = evaluation.keeping, evaluation.rules.keeping["warm"]["below_c"]
     return PrepFacts(
         key, evaluation.inputs.spec.name, hands, rest, evaluation.history.counted_from_min(danger_c), keeping.days, size, fill, fits,
-        evaluation.final.mass_g / makes, needs, vessel, keeping.expires_before_ready, leaves_of(evaluation, key, makes),
+        evaluation.final.mass_g / makes, needs, vessel, keeping.expires_before_ready, prep_leftovers(evaluation, key, makes),
     )  # fmt: skip

@@ -12,7 +12,7 @@ from typing import Any
 
 from ..base.messages import Message, listed, message
 from ..base.refusals import Refusal
-from ..base.tables import table_rows
+from ..base.tables import checked_meanings, not_a_table, table_rows
 from ..base.vocabulary import plain
 from ..materials.delivery import pack_g
 from ..materials.material import read_material
@@ -84,7 +84,7 @@ def read_stock_table(text: str, materials: Mapping[str, Mapping[str, Any]], mean
     cells = _cells(text)
     heads = cells[0]
     said = tuple(meanings) or tuple(_heads().get(plain(_UNIT_IN_HEAD.sub("", head).strip()), "") for head in heads)
-    columns = tuple(StockColumn(head, meaning) for head, meaning in zip(heads, _once(said, len(heads)), strict=True))
+    columns = tuple(StockColumn(head, meaning) for head, meaning in zip(heads, checked_meanings(said, len(heads), MEANINGS), strict=True))
     if not any(column.meaning == "product" for column in columns):
         raise Refusal(
             message("No column says what it is"),
@@ -109,9 +109,7 @@ def _cells(text: str) -> list[list[str]]:
         )
     found = list(table_rows(text))
     if len(found) < 2:
-        raise Refusal(
-            message("This is no table"), "text", message("a row of heads and one row under it"), message("Export it as CSV"), "unreadable"
-        )
+        raise not_a_table()
     if len(found) > MOST_ROWS + 1:
         raise Refusal(
             message("The table has too many rows"),
@@ -120,21 +118,6 @@ def _cells(text: str) -> list[list[str]]:
             message("Take it in parts"),
             "too_long",
         )
-    return found
-
-
-def _once(said: Sequence[str], count: int) -> list[str]:
-    """Returns a meaning for each of so many columns, each meaning once. Raises Refusal for one that does not exist."""
-    found: list[str] = []
-    for meaning in [*said, *[""] * count][:count]:
-        if meaning and meaning not in MEANINGS:
-            raise Refusal(
-                message("A column cannot be “{meaning}”", meaning=meaning[:20]),
-                "columns",
-                message("there are {meanings}", meanings=listed(MEANINGS, "comma")),
-                code="unknown_reference",
-            )
-        found.append("" if meaning in found else meaning)
     return found
 
 

@@ -1,4 +1,4 @@
-"""Take in what a till sold."""
+"""Store the sales of a till."""
 
 from __future__ import annotations
 
@@ -10,9 +10,10 @@ from uuid import UUID
 from ulsek.core.base.messages import counted, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import plain
-from ulsek.core.planning.till import TillTable
+from ulsek.core.planning.till import MOST_NAME, TillTable
 from ulsek.team.access import Member
 from ulsek.team.action import action
+from ulsek.team.models import House
 
 from ..models import Sale, TillFormat, TillName
 from ..till import drinks_of, meant
@@ -23,21 +24,15 @@ MOST_NAMES = 2000
 
 @action(receipt=False)
 def take_till(member: Member, table: TillTable, names: Mapping[str, UUID | None]) -> TillTaken:
-    """Stores the sales of a till's table, in place of those of the same days, how it is written, and which drink each of `names` means (None: no drink of the house).
+    """Stores the sales of a till's table in place of those of the same days, its format, and the drink that each of `names` stands for (None: no drink of the house).
 
-    Names of which nobody has said what they are count for nothing, and are returned. The same table twice changes nothing. Raises Refusal, at its name, for a spec that is
-    no published drink of the house, and for more than two thousand names.
+    Names without a drink are omitted from the sales and returned. Storing the same table again changes nothing. Raises Refusal at `names` for more than 2,000 names, and at a name
+    for one that is too long and for a spec that is no published drink of the house.
     """
     house = member.house
     if len(names) > MOST_NAMES:
         raise Refusal(message("That is too many names"), "names", message("at most {most}", most=MOST_NAMES), code="out_of_bounds")
-    drinks = {spec.pk for spec in drinks_of(house).values()}
-    for name, spec in names.items():
-        if spec is not None and spec not in drinks:
-            raise Refusal(
-                message("There is no such drink"), f"names/{name}", remedy=message("Choose it from the list"), code="unknown_reference"
-            )
-        TillName.objects.update_or_create(house=house, plain=plain(name)[:80], defaults={"spec_id": spec})
+    _assign(house, names)
     columns = table.columns
     said = {"heads": [one.head for one in columns], "meanings": [one.meaning for one in columns], "order": table.order}
     TillFormat.objects.update_or_create(house=house, defaults=said)
@@ -61,8 +56,29 @@ def take_till(member: Member, table: TillTable, names: Mapping[str, UUID | None]
     return TillTaken(days=len(sold), new_days=new, sold=total, left_out=left_out, said=words)
 
 
+def _assign(house: House, names: Mapping[str, UUID | None]) -> None:
+    """Stores the drink that each name stands for. Raises Refusal at the name for one that is too long, and for a spec that is no published drink of the house."""
+    drinks = {spec.pk for spec in drinks_of(house).values()}
+    assigned: dict[str, UUID | None] = {}
+    for name, spec in names.items():
+        if len(plain(name)) > MOST_NAME:
+            raise Refusal(
+                message("The name is too long"),
+                f"names/{name[:MOST_NAME]}",
+                message("at most {most} letters", most=MOST_NAME),
+                code="too_long",
+            )
+        if spec is not None and spec not in drinks:
+            raise Refusal(
+                message("There is no such drink"), f"names/{name}", remedy=message("Choose it from the list"), code="unknown_reference"
+            )
+        assigned[plain(name)] = spec
+    rows = [TillName(house=house, plain=name, spec_id=spec) for name, spec in sorted(assigned.items())]
+    TillName.objects.bulk_create(rows, update_conflicts=True, update_fields=["spec"], batch_size=500)
+
+
 def _kept(member: Member, sold: Mapping[date, Mapping[UUID, float]]) -> int:
-    """Stores the sales of each day that differ from what stands there, and returns the number of those days [count]."""
+    """Stores the sales of each day that differ from the stored ones, and returns the number of those days [count]."""
     rows = Sale.objects.filter(house=member.house, day__in=list(sold))
     before: dict[date, dict[UUID, float]] = defaultdict(dict)
     for day, spec, count in rows.values_list("day", "spec", "count"):

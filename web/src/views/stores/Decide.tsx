@@ -61,7 +61,7 @@ function Row({ name, about, children }: { name: ReactNode; about: string; childr
   );
 }
 
-/** What has to be ordered for today's list, and of what the house makes that which is short of its par within two days. */
+/** What has to be ordered, and below it the preps that fall short of their par first. */
 function RunsOut() {
   const { zone } = useSession();
   const today = useQuery(ask.planToday());

@@ -134,7 +134,7 @@ function Names({ data, names, onName }: NamesProps) {
     <>
       <p className="text-[15px]">
         {day(data.first ?? "")} to {day(data.last ?? "")}, {figure(data.rows, 0)} lines
-        {data.unread ? `; ${figure(data.unread, 0)} were not read: ${data.told.join("; ")}` : ""}
+        {data.unread ? `; ${figure(data.unread, 0)} were not read: ${data.problems.join("; ")}` : ""}
       </p>
       <ul aria-label="What the till calls things">
         {data.names.slice(0, SHOWN).map((one) => (

@@ -7,7 +7,7 @@ import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { KnownField } from "../../../parts/KnownField";
 import { Empty, NotFetched, Shape, Trouble } from "../../../parts/Notice";
-import { figure, GAP, typed } from "../../../parts/numbers";
+import { figure, GAP, noNumber, typed } from "../../../parts/numbers";
 import { clock } from "../../../parts/say";
 import { canMake, useMoney, useSession } from "../../../session/session";
 import { gapWords, type Row, walkPlaces } from "./walk";
@@ -155,8 +155,7 @@ function Counting({ row, books, onBooks, onward }: CountingProps) {
         onSubmit={(event) => {
           event.preventDefault();
           const amount = typed(left);
-          if (amount === null)
-            return setFault(left.trim() ? `“${left}” is no number. Write figures, such as 850.` : "Type what is there; 0 for none.");
+          if (amount === null) return setFault(noNumber(left, "850", "Type what is there; 0 for none."));
           count.mutate(amount);
         }}
       >
