@@ -50,3 +50,11 @@ def test_what_the_till_sold_proposes_a_par(hand, plan):
     expect(till.get_by_label("What “Silk” is")).to_contain_text("Hazelnut silk")
     till.get_by_role("button", name="Take it in").click()
     expect(till.get_by_role("status")).to_contain_text("28 days were taken in.")
+
+    # Whatever else the till sells can be said too, however much it is.
+    many = table(plan, **{f"Dish_{n}": 1 for n in range(70)})
+    till.get_by_label("The till's file").set_input_files(many)
+    called = till.get_by_role("list", name="What the till calls things")
+    expect(called.get_by_role("listitem")).to_have_count(60)
+    till.get_by_role("button", name="Show 10 more names").click()
+    expect(called.get_by_role("listitem")).to_have_count(70)

@@ -95,6 +95,14 @@ def test_two_hundred_thousand_rows_are_read_and_more_than_may_be_are_refused():
         read_till("date,item,qty\n" + "\n".join(rows * 2) + "\n2026-12-03,x,1")
 
 
+def test_a_column_of_receipts_is_no_column_of_products():
+    rows = [f"2026-12-03,Receipt {n},1" for n in range(2001)]
+    assert len(read_till("date,item,qty\n" + "\n".join(rows[:-1])).sold) == 2000
+    with pytest.raises(Refusal, match="2001 different products") as refused:
+        read_till("date,item,qty\n" + "\n".join(rows))
+    assert refused.value.where == "columns"
+
+
 def test_what_was_sold_is_what_was_used_with_what_is_spilled():
     used = used_of(
         {THREE: {"tall": 10.0, "long": 4.0, "other": 9.0, "refunded": -2.0}}, {"tall": 25.0, "long": 40.0, "refunded": 10.0}, {"long": 20.0}

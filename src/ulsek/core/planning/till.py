@@ -21,6 +21,8 @@ MOST_LETTERS, MOST_ROWS = 40_000_000, 400_000
 """Letters and rows of one file [count]."""
 MOST_NAME = 80
 """Most letters of a product's name [count]; a line with a longer one is not read."""
+MOST_PRODUCTS = 2000
+"""Most different products of one file [count]: a column with more holds receipts or notes."""
 MEANINGS = ("day", "product", "count")
 """What a column may be: when it was sold, what, and how many of it. Without a column of counts every row is one sale."""
 DateOrder = Literal["", "ymd", "dmy", "mdy"]
@@ -74,8 +76,8 @@ def read_till(text: str, *, meanings: Sequence[str] = (), order: DateOrder = "",
     """Returns the sales in a table. `meanings` are those of its columns, `order` is that of its dates; both are inferred if empty. A sale before `turns`, when the day of the
     house begins, belongs to the day before.
 
-    Raises Refusal, at `text`, for an empty text, one that is too long, and one without a readable line; at `columns` for an unknown meaning and if no column is the day or none
-    the product; at `order` if every date can be read in two orders.
+    Raises Refusal, at `text`, for an empty text, one that is too long, and one without a readable line; at `columns` for an unknown meaning, if no column is the day or none
+    the product, and for more than 2,000 products; at `order` if every date can be read in two orders.
     """
     if len(text) > MOST_LETTERS:
         raise _too_long(message("at most {most} letters", most=MOST_LETTERS))
@@ -197,7 +199,7 @@ def _number(text: str, *, thousands: bool) -> float | None:
 
 
 def _summed(columns: tuple[TillColumn, ...], order: DateOrder, cells: Sequence[tuple[str, str, str]], turns: time) -> TillTable:
-    """Returns the sales summed by day and product. Raises Refusal at `text` if no line could be read."""
+    """Returns the sales summed by day and product. Raises Refusal at `text` if no line could be read, and at `columns` for too many products."""
     days = {text: _day(text, order, turns) for text in {row[0] for row in cells}}
     counts = {row[2] for row in cells}
     numbers = {text: _number(text, thousands=_separates_thousands(counts)) for text in counts}
@@ -217,6 +219,15 @@ def _summed(columns: tuple[TillColumn, ...], order: DateOrder, cells: Sequence[t
     if not sold:
         raise Refusal(
             message("Nothing of this table could be read"), "text", problems[0], message("Say which column is which"), "unreadable"
+        )
+    products = len({name for _, name in sold})
+    if products > MOST_PRODUCTS:
+        raise Refusal(
+            message("There are {n} different products", n=products),
+            "columns",
+            message("at most {most}", most=MOST_PRODUCTS),
+            message("Say which column is what was sold"),
+            "out_of_bounds",
         )
     sales = tuple(Sold(day, name, count) for (day, name), count in sorted(sold.items()))
     return TillTable(columns, order, sales, len(cells), unread, tuple(problems))

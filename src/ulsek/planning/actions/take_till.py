@@ -10,7 +10,7 @@ from uuid import UUID
 from ulsek.core.base.messages import counted, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import plain
-from ulsek.core.planning.till import MOST_NAME, TillTable
+from ulsek.core.planning.till import MOST_NAME, MOST_PRODUCTS, TillTable
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.models import House
@@ -18,8 +18,6 @@ from ulsek.team.models import House
 from ..models import Sale, TillFormat, TillName
 from ..till import drinks_of, meant
 from ..till_schemas import TillTaken
-
-MOST_NAMES = 2000
 
 
 @action(receipt=False)
@@ -30,8 +28,8 @@ def take_till(member: Member, table: TillTable, names: Mapping[str, UUID | None]
     for one that is too long and for a spec that is no published drink of the house.
     """
     house = member.house
-    if len(names) > MOST_NAMES:
-        raise Refusal(message("That is too many names"), "names", message("at most {most}", most=MOST_NAMES), code="out_of_bounds")
+    if len(names) > MOST_PRODUCTS:
+        raise Refusal(message("That is too many names"), "names", message("at most {most}", most=MOST_PRODUCTS), code="out_of_bounds")
     _assign(house, names)
     columns = table.columns
     said = {"heads": [one.head for one in columns], "meanings": [one.meaning for one in columns], "order": table.order}

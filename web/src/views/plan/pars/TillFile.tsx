@@ -24,6 +24,7 @@ const ORDERS = [
   { value: "ymd", label: "year first" },
 ] as const;
 const NOT_OURS = "none";
+/** So many names stand there at once; the rest, of which most are known, is a press away. */
 const SHOWN = 60;
 
 /** A file as the API takes it, with what is said of it. */
@@ -130,6 +131,8 @@ interface NamesProps {
 
 /** What the till calls things, those that nobody has said first. */
 function Names({ data, names, onName }: NamesProps) {
+  const [whole, setWhole] = useState(false);
+  const hidden = whole ? 0 : Math.max(0, data.names.length - SHOWN);
   return (
     <>
       <p className="text-[15px]">
@@ -137,7 +140,7 @@ function Names({ data, names, onName }: NamesProps) {
         {data.unread ? `; ${figure(data.unread, 0)} were not read: ${data.problems.join("; ")}` : ""}
       </p>
       <ul aria-label="What the till calls things">
-        {data.names.slice(0, SHOWN).map((one) => (
+        {data.names.slice(0, data.names.length - hidden).map((one) => (
           <li key={one.name} className="flex min-h-12 flex-wrap items-center justify-between gap-3 border-t border-line py-1 text-[15px]">
             <span>
               <b>{one.name}</b> <span className="text-soft">{figure(one.count, 0)} sold</span>
@@ -154,6 +157,11 @@ function Names({ data, names, onName }: NamesProps) {
           </li>
         ))}
       </ul>
+      {hidden ? (
+        <Button look="quiet" className="justify-self-start" onClick={() => setWhole(true)}>
+          Show {figure(hidden, 0)} more names
+        </Button>
+      ) : null}
     </>
   );
 }
