@@ -25,6 +25,15 @@ SMALL_TARGETS = """() => [...document.querySelectorAll('button, a[href], [role=c
   .filter(([box]) => box.width > 0 && (box.height < 43.5))
   .map(([box, name]) => [Math.round(box.height), name])"""
 
+SCROLLED = """() => [...document.querySelectorAll('body *')]
+  .filter(e => ['auto', 'scroll'].includes(getComputedStyle(e).overflowX) && e.checkVisibility() && e.scrollWidth > e.clientWidth + 1)
+  .map(e => [e.getAttribute('aria-label') || e.className, e.tabIndex >= 0 || e.querySelector('a[href], button, input, select, textarea') !== null])"""
+"""What scrolls sideways, and whether the keyboard reaches it."""
+EDGE = """() => [...document.querySelectorAll('section[aria-label^="Hands and waits"] li')].map(e => {
+  Object.assign(e.style, { left: '97%', width: '2%' });
+  return e.textContent;
+})"""
+
 
 def places(hand):
     """The address of every kind of screen, from the demo house."""
@@ -97,10 +106,20 @@ def test_every_place_by_day_and_by_night_at_every_size(hand, half):
             # Two frames: one to lay it out anew, one for what is drawn by its own size.
             page.evaluate("() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))")
             assert page.evaluate("document.documentElement.scrollWidth") <= width, (size, name, "wider than the screen")
+            scrolled = page.evaluate(SCROLLED)
+            assert [what for what, reached in scrolled if not reached] == [], (size, name, "scrolled by hand alone")
             small = page.evaluate(SMALL_PRINT, 18 if name == "bench" else 14)
             assert [text for text in small if text[1] not in KEYS] == [], (size, name)
             if size == "phone":
                 assert page.evaluate(SMALL_TARGETS) == [], (size, name)
+
+
+def test_what_stands_at_the_edge_of_the_day_does_not_widen_it(hand):
+    """A name that is cut off was once heard where it would have ended, and the strip scrolled sideways at some hours and not at others."""
+    hand.sign_in("ilse")
+    go(hand, "/plan")
+    assert hand.page.evaluate(EDGE), "the day has hands or waits"
+    assert hand.page.evaluate(SCROLLED) == []
 
 
 def test_axe_finds_nothing_on_a_step_that_is_edited(hand):

@@ -1,6 +1,7 @@
 import { useLayoutEffect, useRef } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
+import { Sideways } from "../parts/Sideways";
 import { clock, day } from "../parts/say";
 import { isUnderNow, place, serviceSpan, stripSpan } from "./layout";
 
@@ -55,7 +56,7 @@ export function ClockStrip({ runs, now, zone, serviceFrom, serviceUntil }: Clock
     if (element) element.scrollLeft = share * (element.scrollWidth - NAMES - 84) - 24;
   }, []);
   return (
-    <section ref={box} aria-label="Waiting, against the clock" className="tray relative overflow-x-auto">
+    <Sideways ref={box} label="Waiting, against the clock" look="tray relative">
       <div className="relative min-w-[680px]" style={{ height: HEAD + Math.max(1, waiting.length) * ROW + 26 }}>
         {/* What is scrolled away to the left does not stand behind the names. */}
         <div className="sticky left-0 z-20 h-full w-[158px] bg-enamel">
@@ -144,6 +145,6 @@ export function ClockStrip({ runs, now, zone, serviceFrom, serviceUntil }: Clock
           })}
         </ul>
       </div>
-    </section>
+    </Sideways>
   );
 }

@@ -1,3 +1,4 @@
+import { Sideways } from "../parts/Sideways";
 import { clock } from "../parts/say";
 import { type DayBatch, daySpan, packed, waitsOf, within } from "./dayLayout";
 
@@ -25,7 +26,7 @@ export function DayStrip({ rows, people, now, opens, zone }: DayStripProps) {
   const at = (moment: number) => (moment - span.from) / (span.to - span.from);
   const high = HEAD + names.length * LANE + Math.max(1, lanes.length) * WAIT_LANE + 12;
   return (
-    <section className="tray overflow-x-auto p-3" aria-label="Hands and waits, against the clock">
+    <Sideways label="Hands and waits, against the clock" look="tray p-3">
       <div className="relative min-w-[560px]" style={{ height: high }}>
         <div className="absolute inset-y-0 right-3" style={{ left: NAMES }}>
           {span.hours.map((hour) => (
@@ -42,7 +43,9 @@ export function DayStrip({ rows, people, now, opens, zone }: DayStripProps) {
           ))}
           {within(span, opens, opens + 1) ? (
             <div className="absolute bottom-0 w-0.5 bg-warn" style={{ left: percent(at(opens)), top: HEAD - 10 }}>
-              <span className="absolute bottom-0 left-1.5 text-[14px] whitespace-nowrap text-warn">opens</span>
+              <span className={`absolute bottom-0 text-[14px] whitespace-nowrap text-warn ${at(opens) > 0.8 ? "right-2" : "left-1.5"}`}>
+                opens
+              </span>
             </div>
           ) : null}
           <div aria-hidden="true" className="absolute bottom-0 z-10 w-[3px] bg-rim" style={{ left: percent(at(now)), top: HEAD - 10 }}>
@@ -103,7 +106,8 @@ export function DayStrip({ rows, people, now, opens, zone }: DayStripProps) {
                     background: `repeating-linear-gradient(115deg, color-mix(in srgb, ${wait.colour} 46%, var(--enamel)) 0 7px, color-mix(in srgb, ${wait.colour} 22%, var(--enamel)) 7px 12px)`,
                   }}
                 >
-                  <span className="overflow-hidden text-ellipsis">
+                  {/* Positioned, so that what is only heard is cut off with it and does not widen the strip. */}
+                  <span className="relative overflow-hidden text-ellipsis">
                     {wait.name}
                     <span className="sr-only">
                       , {clock(new Date(wait.from), zone)} to {clock(new Date(wait.until), zone)}
@@ -115,6 +119,6 @@ export function DayStrip({ rows, people, now, opens, zone }: DayStripProps) {
           </ul>
         ))}
       </div>
-    </section>
+    </Sideways>
   );
 }

@@ -1,6 +1,7 @@
 import type { Schemas } from "../../../api/client";
 import { Notice } from "../../../parts/Notice";
 import { figure, GAP } from "../../../parts/numbers";
+import { Sideways } from "../../../parts/Sideways";
 import { listed, moment } from "../../../parts/say";
 import { Across } from "../../../river/Across";
 import { canMake, useMoney, useSession } from "../../../session/session";
@@ -31,11 +32,11 @@ export function PlanAnswer({ answer, plan, onDone }: PlanAnswerProps) {
           {GAP}kg into the bin
           {sparedWords(answer, money)}
         </p>
-        <div className="mt-3 overflow-x-auto">
+        <Sideways label="The fruit and what it becomes" look="mt-3">
           <div className="min-w-[660px]">
             <Across flows={flows} names={names} />
           </div>
-        </div>
+        </Sideways>
         <p className="text-[14px] text-soft">j juice · z zest · p peel · w wheels · f whole fruit · hatched: into the bin</p>
       </section>
       {answer.short.map((item) => (

@@ -8,6 +8,7 @@ import { Field } from "../../../parts/Field";
 import { More } from "../../../parts/More";
 import { Empty, NotFetched, Trouble } from "../../../parts/Notice";
 import { figure, typed } from "../../../parts/numbers";
+import { Sideways } from "../../../parts/Sideways";
 import { day } from "../../../parts/say";
 import { canMake, useMoney, useSession } from "../../../session/session";
 import { FruitChoice } from "../common/FruitChoice";
@@ -134,7 +135,7 @@ function Ledger() {
         <Empty title="Nothing cut yet">Every plan that is carried out puts its litres, its peel and its money here.</Empty>
       ) : null}
       {rows.length ? (
-        <div className="overflow-x-auto">
+        <Sideways label="Every week and fruit">
           <table className="w-full text-[15px]">
             <thead>
               <tr className="text-right text-[14px] text-soft">
@@ -164,7 +165,7 @@ function Ledger() {
               ))}
             </tbody>
           </table>
-        </div>
+        </Sideways>
       ) : null}
       <NotFetched questions={[found]} />
     </section>

@@ -3,6 +3,7 @@ import { useDeferredValue, useMemo, useState } from "react";
 import { ask } from "../../../api/queries";
 import { Field } from "../../../parts/Field";
 import { Empty, NotFetched, Shape } from "../../../parts/Notice";
+import { Sideways } from "../../../parts/Sideways";
 import { operationsOf } from "./operations";
 
 /** What a script of the house may ask: every operation of the API, who may, and how it is asked. */
@@ -17,9 +18,9 @@ export function ApiPart() {
       <section className="tray p-5" aria-label="How it is asked">
         <h2 className="text-[20px]">How it is asked</h2>
         <p className="text-soft">A token goes with every request; answers are JSON. What was refused says why, where, and what to do.</p>
-        <pre className="figures mt-2 overflow-x-auto rounded-xl bg-quiet p-3 text-[15px]">
-          {`curl -H "Authorization: Bearer ulsek_…" ${location.origin}/api/specs`}
-        </pre>
+        <Sideways label="A request" look="mt-2 rounded-xl bg-quiet p-3">
+          <pre className="figures text-[15px]">{`curl -H "Authorization: Bearer ulsek_…" ${location.origin}/api/specs`}</pre>
+        </Sideways>
         <p className="mt-2 text-[15px] text-soft">
           A write may carry an <span className="figures">Idempotency-Key</span> of its own: sent twice, it is done once.
         </p>

@@ -8,6 +8,7 @@ import { Field } from "../../../parts/Field";
 import { More } from "../../../parts/More";
 import { Empty, NotFetched, Shape, Trouble } from "../../../parts/Notice";
 import { Sheet } from "../../../parts/Sheet";
+import { Sideways } from "../../../parts/Sideways";
 import { day } from "../../../parts/say";
 import { canLead, useSession } from "../../../session/session";
 import { LEVELS, levelOf } from "./levels";
@@ -52,8 +53,7 @@ export function ClearedPart() {
         <Empty title="Nothing is published yet">Every published spec stands here with who can make it.</Empty>
       ) : null}
       {found.length ? (
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls sideways must be reached by the keyboard
-        <section className="overflow-x-auto" tabIndex={0} aria-label="The matrix">
+        <Sideways label="The matrix">
           <table className="w-full border-collapse text-left">
             <thead>
               <tr>
@@ -87,7 +87,7 @@ export function ClearedPart() {
               ))}
             </tbody>
           </table>
-        </section>
+        </Sideways>
       ) : null}
       <More list={rows} />
       <Sheet
