@@ -24,15 +24,15 @@ SMALL_TARGETS = """() => [...document.querySelectorAll('button, a[href], [role=c
   .map(e => [e.getBoundingClientRect(), e.textContent.trim().slice(0, 30) || e.getAttribute('aria-label')])
   .filter(([box]) => box.width > 0 && (box.height < 43.5))
   .map(([box, name]) => [Math.round(box.height), name])"""
-
 SCROLLED = """() => [...document.querySelectorAll('body *')]
   .filter(e => ['auto', 'scroll'].includes(getComputedStyle(e).overflowX) && e.checkVisibility() && e.scrollWidth > e.clientWidth + 1)
   .map(e => [e.getAttribute('aria-label') || e.className, e.tabIndex >= 0 || e.querySelector('a[href], button, input, select, textarea') !== null])"""
-"""What scrolls sideways, and whether the keyboard reaches it."""
+"""Elements that scroll sideways: name, and whether the keyboard reaches them."""
 EDGE = """() => [...document.querySelectorAll('section[aria-label^="Hands and waits"] li')].map(e => {
   Object.assign(e.style, { left: '97%', width: '2%' });
   return e.textContent;
 })"""
+"""Moves every bar of the day's strip to its right edge. Returns their texts."""
 
 
 def places(hand):
@@ -115,7 +115,7 @@ def test_every_place_by_day_and_by_night_at_every_size(hand, half):
 
 
 def test_what_stands_at_the_edge_of_the_day_does_not_widen_it(hand):
-    """A name that is cut off was once heard where it would have ended, and the strip scrolled sideways at some hours and not at others."""
+    """Text for screen readers once stood outside a narrow bar, so that the strip scrolled sideways at those hours at which a bar was near the edge."""
     hand.sign_in("ilse")
     go(hand, "/plan")
     assert hand.page.evaluate(EDGE), "the day has hands or waits"

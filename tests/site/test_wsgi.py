@@ -1,4 +1,4 @@
-"""What gunicorn loads before it forks."""
+"""Modules that are loaded before gunicorn forks."""
 
 import os
 import subprocess
@@ -17,6 +17,6 @@ print(answers, sorted(name for name in set(sys.modules) - before if name.startsw
 
 
 def test_the_first_request_of_a_process_loads_nothing_of_the_site():
-    """Each process would load it anew, in its first request, while what is loaded later takes its turn: that took up to 20 s on a busy machine."""
+    """A module that is missing here is imported in the first request of every process, which took up to 20 s on a busy machine."""
     asked = subprocess.run([sys.executable, "-c", ASKS], env=dict(os.environ), capture_output=True, text=True, check=True)
     assert asked.stdout.strip() == "['200 OK'] []"

@@ -13,21 +13,21 @@ from ulsek.planners.cut_plan import warm
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ulsek.site.settings")
 application = get_wsgi_application()
-# Django loads the addresses, and with them every module of the API, at the first request: here they are there before gunicorn forks, in memory that its processes
-# share. Loaded later, beside what is warmed below, the first request of each process took up to 20 s on a busy machine.
+# Django imports the URL configuration, and with it every module of the API, at the first request of a process. Imported here, before gunicorn forks, it is shared
+# by its processes; imported in a request, while `_warm` runs in the same process, it delayed that request by up to 20 s on a busy machine.
 _ = get_resolver().url_patterns
 # Modules loaded by now are never freed: frozen, so that the collector does not scan them during a request.
 gc.collect()
 gc.freeze()
 gc.set_threshold(20_000, 20, 20)
 WARM_AFTER_S = 4.0
-"""The solver, the processes of slow computations and the facts of a plan take seconds of every core to load: not while the programs beside the site are starting [s]."""
+"""Delay before modules and facts are loaded ahead [s]: that takes seconds of every core, which the programs beside the site need while they start."""
 
 
 def warm_later() -> None:
-    """Starts a timer that loads the solver, the statistics, the pool of slow computations and the facts of each house's preps after WARM_AFTER_S, one after the
-    other: each takes its turn with the requests, and four at once would leave them a fifth of the time. Called once in each process, since threads do not survive
-    a fork.
+    """Schedules `_warm` in a daemon thread after WARM_AFTER_S and returns at once.
+
+    Call it once in each process of gunicorn, after the fork: threads do not survive one.
     """
     timer = threading.Timer(WARM_AFTER_S, _warm)
     timer.daemon = True
@@ -35,6 +35,9 @@ def warm_later() -> None:
 
 
 def _warm() -> None:
+    """Loads the solver, the statistics, the pool of slow computations and the facts of preps, in this order and in one thread: threads in parallel would slow
+    down requests in the same process, since only one thread runs Python at a time.
+    """
     # Not above: its models can be imported only once the application is set up.
     from ulsek.planning import facts
 

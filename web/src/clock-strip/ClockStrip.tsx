@@ -135,7 +135,7 @@ export function ClockStrip({ runs, now, zone, serviceFrom, serviceUntil }: Clock
                   />
                   <span
                     className={`absolute top-2 z-20 text-[15px] font-bold whitespace-nowrap ${over ? "text-warn" : "text-ink"} ${far && !over ? "-translate-x-full -ml-4" : "ml-4"}`}
-                    style={{ left: at(end.x) }}
+                    style={{ left: at(over ? here.x : end.x) }}
                   >
                     {over ? "over: hands now" : when}
                   </span>

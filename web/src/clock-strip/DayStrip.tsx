@@ -1,11 +1,14 @@
 import { Sideways } from "../parts/Sideways";
 import { clock } from "../parts/say";
 import { type DayBatch, daySpan, packed, waitsOf, within } from "./dayLayout";
+import { isUnderNow } from "./layout";
 
 const HEAD = 40;
 const LANE = 44;
 const WAIT_LANE = 30;
 const NAMES = 92;
+/** Narrower than this the strip is scrolled [px]. */
+const LEAST_WIDTH = 560;
 
 export interface DayStripProps {
   rows: readonly DayBatch[];
@@ -27,7 +30,7 @@ export function DayStrip({ rows, people, now, opens, zone }: DayStripProps) {
   const high = HEAD + names.length * LANE + Math.max(1, lanes.length) * WAIT_LANE + 12;
   return (
     <Sideways label="Hands and waits, against the clock" look="tray p-3">
-      <div className="relative min-w-[560px]" style={{ height: high }}>
+      <div className="relative" style={{ height: high, minWidth: LEAST_WIDTH }}>
         <div className="absolute inset-y-0 right-3" style={{ left: NAMES }}>
           {span.hours.map((hour) => (
             <div
@@ -36,7 +39,7 @@ export function DayStrip({ rows, people, now, opens, zone }: DayStripProps) {
               className="absolute bottom-0 w-px bg-line"
               style={{ left: percent(at(hour)), top: HEAD - 10 }}
             >
-              {Math.abs(hour - now) < 3_600_000 ? null : (
+              {isUnderNow(span, { x: at(hour) }, now, LEAST_WIDTH - NAMES) ? null : (
                 <span className="absolute -top-6 -translate-x-1/2 text-[14px] text-soft">{clock(new Date(hour), zone).slice(0, 2)}</span>
               )}
             </div>
@@ -106,7 +109,7 @@ export function DayStrip({ rows, people, now, opens, zone }: DayStripProps) {
                     background: `repeating-linear-gradient(115deg, color-mix(in srgb, ${wait.colour} 46%, var(--enamel)) 0 7px, color-mix(in srgb, ${wait.colour} 22%, var(--enamel)) 7px 12px)`,
                   }}
                 >
-                  {/* Positioned, so that what is only heard is cut off with it and does not widen the strip. */}
+                  {/* Positioned, so that it clips the text for screen readers too: outside the bar that would widen the strip. */}
                   <span className="relative overflow-hidden text-ellipsis">
                     {wait.name}
                     <span className="sr-only">

@@ -8,9 +8,12 @@ export interface Wait {
   until: number;
 }
 
-export interface Strip {
+interface Span {
   from: number;
   to: number;
+}
+
+export interface Strip extends Span {
   hours: { at: number; x: number }[];
 }
 
@@ -31,7 +34,7 @@ export function stripSpan(waits: readonly Wait[], now: number): Strip {
 }
 
 /** Place on the strip, 0 to 1, and whether it lies beyond an end. */
-export function place(strip: Strip, at: number): { x: number; beyond: boolean } {
+export function place(strip: Span, at: number): { x: number; beyond: boolean } {
   const x = (at - strip.from) / (strip.to - strip.from);
   return { x: Math.min(1, Math.max(0, x)), beyond: x < 0 || x > 1 };
 }
@@ -40,7 +43,7 @@ export function place(strip: Strip, at: number): { x: number; beyond: boolean } 
 const UNDER_NOW_PX = 36;
 
 /** Whether an hour's figure is left out of a strip of `width` px, because “now” stands over it. */
-export const isUnderNow = (strip: Strip, hour: { x: number }, now: number, width: number) =>
+export const isUnderNow = (strip: Span, hour: { x: number }, now: number, width: number) =>
   Math.abs(hour.x - place(strip, now).x) * width < UNDER_NOW_PX;
 
 /** Service hours inside the strip, each as a share of its width. */
