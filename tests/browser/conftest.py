@@ -10,7 +10,7 @@ import subprocess
 import sys
 import time
 import urllib.request
-from contextlib import suppress
+from contextlib import closing, contextmanager, suppress
 from pathlib import Path
 from typing import ClassVar
 
@@ -141,25 +141,28 @@ class Site:
             time.sleep(0.05)
 
 
+@contextmanager
 def on_the_database():
-    password = os.environ["ULSEK_DB_PASSWORD"]
-    return MySQLdb.connect(host="127.0.0.1", port=int(os.environ["ULSEK_DB_PORT"]), user="ulsek", password=password).cursor()
+    """A cursor without transactions, closed at the end: one that stays open in a transaction keeps the database from being dropped, for ever."""
+    password, port = os.environ["ULSEK_DB_PASSWORD"], int(os.environ["ULSEK_DB_PORT"])
+    with closing(MySQLdb.connect(host="127.0.0.1", port=port, user="ulsek", password=password, autocommit=True)) as connection:
+        yield connection.cursor()
 
 
 @pytest.fixture(scope="session")
 def site():
     served = Site()
-    cursor = on_the_database()
-    cursor.execute(f"DROP DATABASE IF EXISTS {DATABASE}")
-    cursor.execute(f"CREATE DATABASE {DATABASE} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci")
+    with on_the_database() as cursor:
+        cursor.execute(f"DROP DATABASE IF EXISTS {DATABASE}")
+        cursor.execute(f"CREATE DATABASE {DATABASE} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci")
     served.manage("migrate", "--no-input", "-v", "0")
     served.manage("load_demo")
     served.start()
     served.start_instruments()
     yield served
     served.end()
-    # A story may have killed the database under the first connection.
-    on_the_database().execute(f"DROP DATABASE {DATABASE}")
+    with on_the_database() as cursor:
+        cursor.execute(f"DROP DATABASE {DATABASE}")
 
 
 @pytest.fixture(scope="session")

@@ -109,9 +109,9 @@ class Tablet:
 
 def rows(run):
     """What the site has of a run: who is credited with what, and by which proof, in its order."""
-    cursor = on_the_database()
-    cursor.execute(f"SELECT data FROM {DATABASE}.batches_runevent WHERE run_id = %s", [run.replace("-", "")])
-    found = sorted((json.loads(data) for (data,) in cursor.fetchall()), key=lambda item: (item["lamport"], item["sequence"]))
+    with on_the_database() as cursor:
+        cursor.execute(f"SELECT data FROM {DATABASE}.batches_runevent WHERE run_id = %s", [run.replace("-", "")])
+        found = sorted((json.loads(data) for (data,) in cursor.fetchall()), key=lambda item: (item["lamport"], item["sequence"]))
     return [(item["by"], item["body"].get("to") or item["kind"], item.get("proof", "")) for item in found if item["kind"] != "started"]
 
 
@@ -154,9 +154,9 @@ def test_three_weighings_of_a_maker_outlive_their_sign_out_and_the_reader_after_
     sheet.get_by_role("button", name="Throw it away").click()
     expect(sheet).to_be_hidden()
     assert tablet.states() == ["done", "done"]
-    cursor = on_the_database()
-    cursor.execute(f"SELECT detail FROM {DATABASE}.team_historyrow WHERE action = 'settle_refused'")
-    assert [json.loads(detail)["decision"] for (detail,) in cursor.fetchall()] == ["thrown away"]
+    with on_the_database() as cursor:
+        cursor.execute(f"SELECT detail FROM {DATABASE}.team_historyrow WHERE action = 'settle_refused'")
+        assert [json.loads(detail)["decision"] for (detail,) in cursor.fetchall()] == ["thrown away"]
 
 
 def test_a_tablet_handed_over_in_mid_batch_without_the_network(tablet, context):
@@ -320,12 +320,11 @@ def test_a_restored_site_is_sent_again_what_it_lost(tablet, hand, site):
     tablet.note("lost")
     tablet.all_sent()
     assert [words for _, words, _ in rows(run)] == ["kept", "lost"]
-    cursor = on_the_database()
-    cursor.execute(f"SELECT id FROM {DATABASE}.batches_runevent WHERE run_id = %s AND data LIKE '%%lost%%'", [run.replace("-", "")])
-    (lost,) = cursor.fetchone()
-    for table in ("batches_runevent", "sync_signedaction"):
-        cursor.execute(f"DELETE FROM {DATABASE}.{table} WHERE id = %s", [lost])
-    cursor.connection.commit()
+    with on_the_database() as cursor:
+        cursor.execute(f"SELECT id FROM {DATABASE}.batches_runevent WHERE run_id = %s AND data LIKE '%%lost%%'", [run.replace("-", "")])
+        (lost,) = cursor.fetchone()
+        for table in ("batches_runevent", "sync_signedaction"):
+            cursor.execute(f"DELETE FROM {DATABASE}.{table} WHERE id = %s", [lost])
     site.manage("restored")
     assert [words for _, words, _ in rows(run)] == ["kept"]
     page.reload()
